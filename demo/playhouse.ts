@@ -1,0 +1,38 @@
+import { readFileSync } from 'node:fs';
+import { parsePart } from '#core/document/parsePart.ts';
+import type { PartKind } from '#core/document/project.ts';
+
+/** One part of the sample project, before it is given to a server. */
+export interface SamplePart {
+  readonly id: string;
+  readonly kind: PartKind;
+  readonly name: string;
+  readonly body: unknown;
+}
+
+const folder = new URL('./gallowglass/', import.meta.url);
+const text = (file: string): string => readFileSync(new URL(file, folder), 'utf8');
+
+const FILES: readonly (readonly [id: string, kind: PartKind, name: string])[] = [
+  ['curtain-burn-away', 'shader', 'Curtain burn-away'],
+  ['stage-boards', 'shader', 'Stage boards'],
+  ['velvet-house-left', 'material', 'Velvet, house left'],
+  ['boards-downstage', 'material', 'Boards, downstage'],
+  ['proscenium', 'stage', 'Proscenium'],
+  ['curtain', 'script', 'Curtain'],
+];
+
+/** The Gallowglass Playhouse: a shabby theatre at night, and its stage tricks. @throws Error when a file is wrong */
+export const playhouse = (): { readonly name: string; readonly parts: readonly SamplePart[] } => ({
+  name: 'The Gallowglass Playhouse',
+  parts: FILES.map(([id, kind, name]) => {
+    const body: unknown =
+      kind === 'script'
+        ? { format: 'wicked-veil/script', version: 1, source: text(`${id}.script.js`) }
+        : JSON.parse(text(`${id}.${kind}.json`));
+    const { problems } = parsePart(kind, body);
+    if (problems.length)
+      throw new Error(`${id}.${kind}: ${problems.map((each) => `${each.path}: ${each.message}`).join(' ')}`);
+    return { id, kind, name, body };
+  }),
+});

@@ -1,0 +1,105 @@
+import { MESH_KINDS } from '../meshes/makeMesh.ts';
+import { parseShader, type ParsedDocument } from './parseShader.ts';
+import type { MaterialDocument, PartBodies, PartKind, ScriptDocument, StageDocument } from './project.ts';
+import { createReader, readFormat, type Reader } from './read.ts';
+
+type Triple = readonly [number, number, number];
+const triple = (r: Reader, value: unknown, path: string) => r.numbers(value, path, 3) as unknown as Triple;
+
+export const LONGEST_SCRIPT = 200_000;
+
+const finish = <T>(r: Reader, document: T): ParsedDocument<T> =>
+  r.problems.length ? { document: null, problems: r.problems } : { document, problems: [] };
+
+const parseMaterial = (json: unknown): ParsedDocument<MaterialDocument> => {
+  const r = createReader();
+  const given = r.object(json, '');
+  readFormat(r, given, 'wicked-veil/material', 1);
+  const values = r.object(given['values'] ?? {}, 'values');
+  return finish(r, {
+    format: 'wicked-veil/material',
+    version: 1,
+    shader: r.text(given['shader'], 'shader', 64),
+    values: Object.fromEntries(
+      Object.entries(values).map(([name, value]) => [
+        name,
+        r.list(value, `values.${name}`, 4, (item, path) => r.number(item, path)),
+      ]),
+    ),
+  });
+};
+
+const parseStage = (json: unknown): ParsedDocument<StageDocument> => {
+  const r = createReader();
+  const given = r.object(json, '');
+  readFormat(r, given, 'wicked-veil/stage', 1);
+  const camera = r.object(given['camera'], 'camera');
+  const bloom = r.object(given['bloom'], 'bloom');
+  return finish(r, {
+    format: 'wicked-veil/stage',
+    version: 1,
+    props: r.list(given['props'], 'props', 500, (item, path) => {
+      const prop = r.object(item, path);
+      const mesh = r.object(prop['mesh'], `${path}.mesh`);
+      return {
+        id: r.text(prop['id'], `${path}.id`, 64),
+        name: r.text(prop['name'], `${path}.name`, 120),
+        mesh: {
+          kind: r.oneOf(mesh['kind'], `${path}.mesh.kind`, MESH_KINDS),
+          size: r.numbers(mesh['size'], `${path}.mesh.size`, 2) as [number, number],
+          divisions: r
+            .numbers(mesh['divisions'], `${path}.mesh.divisions`, 2)
+            .map((n) => Math.min(Math.max(Math.round(n), 1), 512)) as [number, number],
+          folds: r.number(mesh['folds'] ?? 0, `${path}.mesh.folds`),
+          depth: r.number(mesh['depth'] ?? 0, `${path}.mesh.depth`),
+        },
+        material: r.text(prop['material'], `${path}.material`, 64),
+        position: triple(r, prop['position'], `${path}.position`),
+        rotation: triple(r, prop['rotation'], `${path}.rotation`),
+      };
+    }),
+    lights: r.list(given['lights'], 'lights', 4, (item, path) => {
+      const light = r.object(item, path);
+      return {
+        kind: r.oneOf(light['kind'], `${path}.kind`, ['direction', 'point'] as const),
+        position: triple(r, light['position'], `${path}.position`),
+        color: triple(r, light['color'], `${path}.color`),
+        intensity: r.number(light['intensity'], `${path}.intensity`),
+      };
+    }),
+    ambientUp: triple(r, given['ambientUp'], 'ambientUp'),
+    ambientDown: triple(r, given['ambientDown'], 'ambientDown'),
+    camera: {
+      position: triple(r, camera['position'], 'camera.position'),
+      target: triple(r, camera['target'], 'camera.target'),
+      fieldOfView: r.number(camera['fieldOfView'], 'camera.fieldOfView'),
+    },
+    bloom: {
+      threshold: r.number(bloom['threshold'], 'bloom.threshold'),
+      intensity: r.number(bloom['intensity'], 'bloom.intensity'),
+    },
+    exposure: r.number(given['exposure'], 'exposure'),
+  });
+};
+
+const parseScript = (json: unknown): ParsedDocument<ScriptDocument> => {
+  const r = createReader();
+  const given = r.object(json, '');
+  readFormat(r, given, 'wicked-veil/script', 1);
+  return finish(r, {
+    format: 'wicked-veil/script',
+    version: 1,
+    source: r.text(given['source'], 'source', LONGEST_SCRIPT),
+  });
+};
+
+const PARSERS: { readonly [kind in PartKind]: (json: unknown) => ParsedDocument<PartBodies[kind]> } = {
+  shader: parseShader,
+  material: parseMaterial,
+  stage: parseStage,
+  script: parseScript,
+};
+
+/** Reads the body of a part of the given kind from JSON. */
+export const parsePart = <K extends PartKind>(kind: K, json: unknown): ParsedDocument<PartBodies[K]> =>
+  PARSERS[kind](json);

@@ -1,0 +1,162 @@
+import { nameProblem } from '../language/reserved.ts';
+import { OPERATOR_NAMES } from '../operators/catalogue.ts';
+import { createReader, readFormat, type Problem, type Reader } from './read.ts';
+import {
+  OUTPUT_NAMES,
+  OUTPUTS,
+  parameterSize,
+  SHADER_VERSION,
+  type Argument,
+  type Parameter,
+  type ParameterKind,
+  type ShaderDocument,
+  type Step,
+  type Strand,
+  type Surface,
+} from './shader.ts';
+
+export const MOST_STRANDS = 1000;
+export const MOST_STEPS = 20_000;
+export const MOST_PARAMETERS = 512;
+
+export type ParsedDocument<T> =
+  | { readonly document: T; readonly problems: readonly [] }
+  | { readonly document: null; readonly problems: readonly Problem[] };
+
+const KINDS: readonly ParameterKind[] = ['float', 'int', 'bool', 'vec2', 'vec3', 'vec4', 'color'];
+
+const readArgument = (r: Reader, value: unknown, path: string): Argument => {
+  if (typeof value === 'string') return r.text(value, path);
+  if (Array.isArray(value)) {
+    if (value.length < 2 || value.length > 4) r.problem(path, 'A vector has 2 to 4 numbers.');
+    return value.map((each, i) => r.number(each, `${path}[${i}]`));
+  }
+  return r.number(value, path);
+};
+
+const readStep = (r: Reader, value: unknown, path: string): Step => {
+  const step = r.object(value, path);
+  const given = r.object(step['arguments'] ?? {}, `${path}.arguments`);
+  return {
+    id: r.text(step['id'], `${path}.id`, 64),
+    operator: r.text(step['operator'], `${path}.operator`, 64),
+    arguments: Object.fromEntries(
+      Object.entries(given).map(([name, each]) => [name, readArgument(r, each, `${path}.arguments.${name}`)]),
+    ),
+    ...(step['muted'] === undefined ? {} : { muted: r.flag(step['muted'], `${path}.muted`) }),
+    ...(step['note'] === undefined ? {} : { note: r.text(step['note'], `${path}.note`, 500) }),
+  };
+};
+
+const readStrand = (r: Reader, value: unknown, path: string): Strand => {
+  const strand = r.object(value, path);
+  return {
+    id: r.text(strand['id'], `${path}.id`, 64),
+    name: r.text(strand['name'], `${path}.name`),
+    note: r.text(strand['note'] ?? '', `${path}.note`, 500),
+    steps: r.list(strand['steps'], `${path}.steps`, MOST_STEPS, (item, at) => readStep(r, item, at)),
+  };
+};
+
+const readParameter = (r: Reader, value: unknown, path: string): Parameter => {
+  const given = r.object(value, path);
+  const kind = r.oneOf(given['kind'], `${path}.kind`, KINDS);
+  const parameter: Parameter = {
+    id: r.text(given['id'], `${path}.id`, 64),
+    name: r.text(given['name'], `${path}.name`),
+    kind,
+    default: r.numbers(given['default'], `${path}.default`, parameterSize(kind)),
+    min: r.number(given['min'], `${path}.min`),
+    max: r.number(given['max'], `${path}.max`),
+    unit: r.text(given['unit'] ?? '', `${path}.unit`, 16),
+    group: r.text(given['group'] ?? '', `${path}.group`, 64),
+    description: r.text(given['description'] ?? '', `${path}.description`, 500),
+  };
+  const problem = parameterProblem(parameter);
+  if (problem) r.problem(path, problem);
+  return parameter;
+};
+
+/** Says what is wrong with a parameter's range or default, or null. */
+export const parameterProblem = ({ kind, min, max, default: start }: Parameter): string | null => {
+  if ([min, max, ...start].some((x) => !Number.isFinite(x)))
+    return 'Its range and default must be finite numbers.';
+  if (kind === 'bool') return null;
+  if (min > max)
+    return `Its range runs from ${min} to ${max}; the least value must not be above the greatest.`;
+  const ranged = kind === 'color' ? start.slice(3) : start;
+  const outside = ranged.find((x) => x < min || x > max);
+  if (outside !== undefined)
+    return `Its default ${outside} lies outside its range ${min} to ${max}; move one of them.`;
+  if (kind === 'int' && start.some((x) => !Number.isInteger(x))) return 'An int has no fraction.';
+  return null;
+};
+
+const readSurface = (r: Reader, value: unknown, path: string): Surface => {
+  const surface = r.object(value, path);
+  const given = r.object(surface['outputs'] ?? {}, `${path}.outputs`);
+  const outputs: Record<string, string> = {};
+  for (const [name, each] of Object.entries(given)) {
+    if (Object.hasOwn(OUTPUTS, name)) outputs[name] = r.text(each, `${path}.outputs.${name}`);
+    else
+      r.problem(
+        `${path}.outputs.${name}`,
+        `A surface has no such output; it has ${OUTPUT_NAMES.join(', ')}.`,
+      );
+  }
+  return {
+    lit: r.flag(surface['lit'], `${path}.lit`),
+    alphaMode: r.oneOf(surface['alphaMode'], `${path}.alphaMode`, ['opaque', 'cutout', 'blended', 'added']),
+    sides: r.oneOf(surface['sides'], `${path}.sides`, ['front', 'back', 'both']),
+    depthWrite: r.flag(surface['depthWrite'], `${path}.depthWrite`),
+    outputs,
+  };
+};
+
+const checkUnique = (r: Reader, seen: Map<string, string>, key: string, path: string, what: string) => {
+  const before = seen.get(key);
+  if (before) r.problem(path, `The ${what} “${key}” is used already at ${before}.`);
+  else seen.set(key, path);
+};
+
+const checkNames = (r: Reader, document: ShaderDocument): void => {
+  const names = new Map<string, string>();
+  const ids = new Map<string, string>();
+  const check = (list: readonly { id: string; name: string }[], path: string) =>
+    list.forEach((each, i) => {
+      const problem = nameProblem(each.name, OPERATOR_NAMES);
+      if (problem) r.problem(`${path}[${i}].name`, problem);
+      else checkUnique(r, names, each.name, `${path}[${i}].name`, 'name');
+      checkUnique(r, ids, each.id, `${path}[${i}].id`, 'id');
+    });
+  check(document.parameters, 'parameters');
+  check(document.strands, 'strands');
+  document.strands.forEach((strand, s) =>
+    strand.steps.forEach((step, i) => checkUnique(r, ids, step.id, `strands[${s}].steps[${i}].id`, 'id')),
+  );
+};
+
+/**
+ * Reads a shader from JSON. What is checked: shape, sizes, names, ids, ranges. What steps and expressions mean is
+ * the compiler's to say, since a document with a broken step is still a document.
+ */
+export const parseShader = (json: unknown): ParsedDocument<ShaderDocument> => {
+  const r = createReader();
+  const given = r.object(json, '');
+  readFormat(r, given, 'wicked-veil/shader', SHADER_VERSION);
+  if (r.problems.length) return { document: null, problems: r.problems };
+  const document: ShaderDocument = {
+    format: 'wicked-veil/shader',
+    version: SHADER_VERSION,
+    parameters: r.list(given['parameters'], 'parameters', MOST_PARAMETERS, (item, path) =>
+      readParameter(r, item, path),
+    ),
+    strands: r.list(given['strands'], 'strands', MOST_STRANDS, (item, path) => readStrand(r, item, path)),
+    surface: readSurface(r, given['surface'], 'surface'),
+  };
+  const steps = document.strands.reduce((sum, strand) => sum + strand.steps.length, 0);
+  if (steps > MOST_STEPS)
+    r.problem('strands', `There are ${steps} steps; at most ${MOST_STEPS} are allowed.`);
+  if (!r.problems.length) checkNames(r, document);
+  return r.problems.length ? { document: null, problems: r.problems } : { document, problems: [] };
+};

@@ -1,0 +1,182 @@
+import { baseOf, componentsOf } from '../../program/types.ts';
+import type { Value } from '../../program/value.ts';
+import type { Column, Numbers } from './column.ts';
+import { FLOAT_LANES, shiftRight, WHOLE_LANES, type Lane } from './lanes.ts';
+
+/** Computes one operation for n points into `out`, component after component. */
+export type Kernel = (value: Value, inputs: readonly Column[], out: Numbers, n: number) => void;
+
+const none = new Float32Array(1);
+
+/** Runs a lane for each component, spreading scalars over vectors and uniform columns over points. */
+const runLane = (lane: Lane, value: Value, inputs: readonly Column[], out: Numbers, n: number): void => {
+  const [A, B, C] = inputs;
+  for (let c = 0; c < componentsOf(value.type); c += 1)
+    lane(
+      n,
+      out,
+      c * n,
+      A!.data,
+      at(A, c),
+      by(A),
+      B?.data ?? none,
+      at(B, c),
+      by(B),
+      C?.data ?? none,
+      at(C, c),
+      by(C),
+    );
+};
+const at = (column: Column | undefined, c: number): number =>
+  column && componentsOf(column.type) > 1 ? c * column.stride : 0;
+const by = (column: Column | undefined): number => (column && !column.uniform ? 1 : 0);
+
+const componentwise: Kernel = (value, inputs, out, n) => {
+  const lanes = baseOf(inputs[0]!.type) === 'float' ? FLOAT_LANES : WHOLE_LANES;
+  runLane(value.op === 'shiftRight' ? shiftRight : lanes[value.op]!, value, inputs, out, n);
+};
+
+/** Reads component c at point i. */
+const get = (column: Column, c: number, i: number): number =>
+  column.data[c * column.stride + (column.uniform ? 0 : i)]!;
+
+/** Sums products of components in order, each rounded to float as a GPU rounds it. */
+const dotAt = (A: Column, B: Column, i: number): number => {
+  let sum = 0;
+  for (let c = 0; c < componentsOf(A.type); c += 1)
+    sum = Math.fround(sum + Math.fround(get(A, c, i) * get(B, c, i)));
+  return sum;
+};
+
+const dot: Kernel = (_, [A, B], out, n) => {
+  for (let i = 0; i < n; i += 1) out[i] = dotAt(A!, B!, i);
+};
+const length: Kernel = (_, [A], out, n) => {
+  for (let i = 0; i < n; i += 1) out[i] = Math.sqrt(dotAt(A!, A!, i));
+};
+const distance: Kernel = (_, [A, B], out, n) => {
+  const size = componentsOf(A!.type);
+  for (let i = 0; i < n; i += 1) {
+    let sum = 0;
+    for (let c = 0; c < size; c += 1) {
+      const d = Math.fround(get(A!, c, i) - get(B!, c, i));
+      sum += d * d;
+    }
+    out[i] = Math.sqrt(sum);
+  }
+};
+/** The zero vector, which GLSL leaves open, stays zero. */
+const normalize: Kernel = (value, [A], out, n) => {
+  for (let i = 0; i < n; i += 1) {
+    const size = Math.sqrt(dotAt(A!, A!, i));
+    for (let c = 0; c < componentsOf(value.type); c += 1)
+      out[c * n + i] = size > 0 ? get(A!, c, i) / size : 0;
+  }
+};
+const reflect: Kernel = (value, [I, N], out, n) => {
+  for (let i = 0; i < n; i += 1) {
+    const d = 2 * dotAt(N!, I!, i);
+    for (let c = 0; c < componentsOf(value.type); c += 1) out[c * n + i] = get(I!, c, i) - d * get(N!, c, i);
+  }
+};
+const cross: Kernel = (_, [A, B], out, n) => {
+  for (let i = 0; i < n; i += 1)
+    for (let c = 0; c < 3; c += 1) {
+      const j = (c + 1) % 3;
+      const k = (c + 2) % 3;
+      out[c * n + i] = get(A!, j, i) * get(B!, k, i) - get(A!, k, i) * get(B!, j, i);
+    }
+};
+/** Column-major, as in GLSL: the result's row r is Σ m[k][r]·v[k]. */
+const transform: Kernel = (value, [M, V], out, n) => {
+  const columns = componentsOf(value.type) / 3;
+  for (let i = 0; i < n; i += 1)
+    for (let column = 0; column < columns; column += 1)
+      for (let r = 0; r < 3; r += 1) {
+        let sum = 0;
+        for (let k = 0; k < 3; k += 1) sum += get(M!, k * 3 + r, i) * get(V!, column * 3 + k, i);
+        out[(column * 3 + r) * n + i] = sum;
+      }
+};
+const select: Kernel = (value, [condition, yes, no], out, n) => {
+  for (let c = 0; c < componentsOf(value.type); c += 1)
+    for (let i = 0; i < n; i += 1) out[c * n + i] = get(condition!, 0, i) ? get(yes!, c, i) : get(no!, c, i);
+};
+/** True where every component is equal. */
+const equal: Kernel = (_, [A, B], out, n) => {
+  for (let i = 0; i < n; i += 1) {
+    let same = 1;
+    for (let c = 0; c < componentsOf(A!.type); c += 1) if (get(A!, c, i) !== get(B!, c, i)) same = 0;
+    out[i] = same;
+  }
+};
+const copyComponent = (from: Column, c: number, out: Numbers, to: number, n: number): void => {
+  const start = c * from.stride;
+  if (from.uniform) out.fill(from.data[start]!, to, to + n);
+  else out.set(from.data.subarray(start, start + n), to);
+};
+const construct: Kernel = (value, inputs, out, n) => {
+  let to = 0;
+  for (const input of inputs)
+    for (let c = 0; c < componentsOf(input.type); c += 1, to += n) copyComponent(input, c, out, to, n);
+  // One scalar fills the whole vector.
+  for (; to < componentsOf(value.type) * n; to += n) copyComponent(inputs[0]!, 0, out, to, n);
+};
+const swizzle: Kernel = (value, [A], out, n) => {
+  [...(value.payload as string)].forEach((letter, c) =>
+    copyComponent(A!, 'xyzw'.indexOf(letter), out, c * n, n),
+  );
+};
+/** float to int drops the fraction and keeps to the type's range; anything to bool asks "is it not zero?". */
+const convert: Kernel = (value, [A], out, n) => {
+  const step = A!.uniform ? 0 : 1;
+  const data = A!.data;
+  const fromFloat = data instanceof Float32Array;
+  for (let i = 0; i < n; i += 1) {
+    const x = data[i * step]!;
+    out[i] =
+      value.type === 'bool'
+        ? x === 0
+          ? 0
+          : 1
+        : fromFloat && value.type === 'int'
+          ? Math.min(Math.max(Math.trunc(x), -2147483648), 2147483647)
+          : fromFloat && value.type === 'uint'
+            ? Math.min(Math.max(Math.trunc(x), 0), 4294967295)
+            : x;
+  }
+};
+/** Within each 2×2 quad, rows and columns apart, as a GPU's fine slopes. */
+const slope: Kernel = (value, [A], out, n) => {
+  for (let c = 0; c < componentsOf(value.type); c += 1)
+    for (let i = 0; i < n; i += 1) {
+      const q = i & ~3;
+      const row = i & 2;
+      const column = i & 1;
+      const dx = get(A!, c, q + row + 1) - get(A!, c, q + row);
+      const dy = get(A!, c, q + 2 + column) - get(A!, c, q + column);
+      out[c * n + i] = value.op === 'dFdx' ? dx : value.op === 'dFdy' ? dy : Math.abs(dx) + Math.abs(dy);
+    }
+};
+
+const SPECIAL: Readonly<Record<string, Kernel>> = {
+  dot,
+  length,
+  distance,
+  normalize,
+  reflect,
+  cross,
+  transform,
+  select,
+  construct,
+  swizzle,
+  convert,
+  dFdx: slope,
+  dFdy: slope,
+  fwidth: slope,
+};
+
+export const kernelFor = (value: Value): Kernel => {
+  if (value.op === 'equal' && componentsOf(value.inputs[0]!.type) > 1) return equal;
+  return SPECIAL[value.op] ?? componentwise;
+};

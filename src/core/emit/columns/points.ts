@@ -1,0 +1,26 @@
+import type { InputName } from '../../program/inputs.ts';
+
+/** A picture the columns can sample: RGBA floats in linear light (or plain data), rows from the bottom up. */
+export interface Picture {
+  readonly width: number;
+  readonly height: number;
+  readonly rgba: Float32Array;
+  readonly wrap: 'repeat' | 'clamp';
+  readonly filter: 'linear' | 'nearest';
+}
+
+/** Where and when a program is evaluated. */
+export interface Points {
+  readonly count: number;
+  /**
+   * Inputs by name: `count` numbers per component, component after component, or just one number per component
+   * for all points. What a program reads and is not given here is an error that names it.
+   */
+  readonly inputs: Partial<Readonly<Record<InputName, ArrayLike<number>>>>;
+  /** Numbers for each parameter and knob the program reads. */
+  readonly parameters: ReadonlyMap<string, readonly number[]>;
+  readonly knobs: ReadonlyMap<string, readonly number[]>;
+  readonly pictures?: ReadonlyMap<string, Picture>;
+  /** True when every four points are a 2×2 quad (left, right, left above, right above), as slopes need. */
+  readonly quads?: boolean;
+}

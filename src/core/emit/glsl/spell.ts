@@ -1,0 +1,193 @@
+import { INPUTS, type InputName } from '../../program/inputs.ts';
+import { componentsOf, isVector, type Type } from '../../program/types.ts';
+import type { Value } from '../../program/value.ts';
+
+/** Source text and how tightly it binds, so that brackets stand only where they are needed. */
+export interface Spelled {
+  readonly text: string;
+  readonly binds: number;
+}
+
+const ATOM = 20;
+const POSTFIX = 18;
+const UNARY = 16;
+const TERNARY = 2;
+
+/** GLSL ES 3.00's precedences (section 5.1), larger binding tighter. */
+const INFIX: Readonly<Record<string, readonly [string, number]>> = {
+  multiply: ['*', 14],
+  divide: ['/', 14],
+  add: ['+', 13],
+  subtract: ['-', 13],
+  shiftLeft: ['<<', 12],
+  shiftRight: ['>>', 12],
+  less: ['<', 11],
+  lessEqual: ['<=', 11],
+  equal: ['==', 10],
+  bitAnd: ['&', 9],
+  bitXor: ['^', 8],
+  bitOr: ['|', 7],
+  and: ['&&', 6],
+  xor: ['^^', 5],
+  or: ['||', 4],
+};
+
+/** Where GLSL's own overloads allow a scalar beside vectors: which inputs may stay scalar. */
+const SCALAR_ALLOWED: Readonly<Record<string, readonly number[]>> = {
+  min: [1],
+  max: [1],
+  mod: [1],
+  clamp: [1, 2],
+  mix: [2],
+  step: [0],
+  smoothstep: [0, 1],
+};
+
+const RENAMED: Readonly<Record<string, string>> = { atan2: 'atan', normalize: 'unit' };
+
+/** The shortest decimal that reads back as the same 32-bit float, always with a point or an exponent. */
+export const spellFloat = (x: number): string => {
+  if (Number.isNaN(x)) return 'uintBitsToFloat(0x7fc00000u)';
+  if (!Number.isFinite(x)) return x > 0 ? 'uintBitsToFloat(0x7f800000u)' : 'uintBitsToFloat(0xff800000u)';
+  for (let digits = 1; digits <= 9; digits += 1) {
+    const text = x.toPrecision(digits);
+    if (Math.fround(Number(text)) === Math.fround(x)) {
+      const short = String(Number(text));
+      return /[.e]/.test(short) ? short : `${short}.0`;
+    }
+  }
+  return String(x);
+};
+
+const spellNumber = (type: Type, x: number): string =>
+  type === 'float'
+    ? spellFloat(x)
+    : type === 'uint'
+      ? `${x}u`
+      : type === 'bool'
+        ? x
+          ? 'true'
+          : 'false'
+        : x === -2147483648
+          ? '(-2147483647 - 1)'
+          : String(x);
+
+const spellConstant = (value: Value): Spelled => {
+  const numbers = value.payload as readonly number[];
+  if (componentsOf(value.type) === 1) {
+    const text = spellNumber(value.type, numbers[0]!);
+    return { text, binds: text.startsWith('-') ? UNARY : ATOM };
+  }
+  const same = value.type !== 'mat3' && numbers.every((x) => Object.is(x, numbers[0]));
+  return call(value.type, (same ? numbers.slice(0, 1) : numbers).map(spellFloat));
+};
+
+const call = (name: string, args: readonly string[]): Spelled => ({
+  text: `${name}(${args.join(', ')})`,
+  binds: POSTFIX,
+});
+
+const bracket = (part: Spelled, binds: number): string => (part.binds < binds ? `(${part.text})` : part.text);
+
+/** What each input of a shader is called in generated source. */
+export const inputName = (name: InputName): string => (name === 'frontFacing' ? 'gl_FrontFacing' : name);
+
+/**
+ * Spells one operation from its already spelled inputs. Leaves that live outside (parameters, knobs, arguments)
+ * are spelled by whoever knows what they are called.
+ */
+export const spell = (value: Value, parts: readonly Spelled[]): Spelled => {
+  const infix = INFIX[value.op];
+  if (infix) {
+    const [sign, binds] = infix;
+    const right = value.inputs[1]!;
+    // a - -0.2 reads as a + 0.2
+    if ((sign === '-' || sign === '+') && right.op === 'constant' && /^-[\d.e-]+$/.test(parts[1]!.text))
+      return {
+        text: `${bracket(parts[0]!, binds)} ${sign === '-' ? '+' : '-'} ${parts[1]!.text.slice(1)}`,
+        binds,
+      };
+    return {
+      text: `${bracket(parts[0]!, binds)} ${sign} ${bracket(parts[1]!, binds + 1)}`,
+      binds,
+    };
+  }
+  switch (value.op) {
+    case 'constant':
+      return spellConstant(value);
+    case 'input':
+      return { text: inputName(value.payload as InputName), binds: ATOM };
+    case 'negate':
+      return { text: `-${bracket(parts[0]!, UNARY + 1)}`, binds: UNARY };
+    case 'not':
+      return { text: `!${bracket(parts[0]!, UNARY)}`, binds: UNARY };
+    case 'bitNot':
+      return { text: `~${bracket(parts[0]!, UNARY)}`, binds: UNARY };
+    case 'round':
+      return call('floor', [`${bracket(parts[0]!, 13)} + 0.5`]);
+    case 'select':
+      return {
+        text: `${bracket(parts[0]!, TERNARY + 1)} ? ${bracket(parts[1]!, TERNARY + 1)} : ${bracket(parts[2]!, TERNARY + 1)}`,
+        binds: TERNARY,
+      };
+    case 'swizzle':
+      return { text: `${bracket(parts[0]!, POSTFIX)}.${value.payload as string}`, binds: POSTFIX };
+    case 'construct':
+    case 'convert':
+      return call(
+        value.payload as string,
+        parts.map((part) => part.text),
+      );
+    case 'transform':
+      return { text: `${bracket(parts[0]!, 14)} * ${bracket(parts[1]!, 15)}`, binds: 14 };
+    case 'call':
+      return call(
+        value.fn!.name,
+        parts.map((part) => part.text),
+      );
+    default: {
+      const allowed = SCALAR_ALLOWED[value.op] ?? [];
+      const vector = isVector(value.type);
+      // A scalar may stay only where GLSL has that overload, and only if all that may stay do.
+      const keep = allowed.every((i) => value.inputs[i]?.type === 'float');
+      return call(
+        RENAMED[value.op] ?? value.op,
+        parts.map((part, i) =>
+          vector && value.inputs[i]!.type === 'float' && !(keep && allowed.includes(i))
+            ? `${value.type}(${part.text})`
+            : part.text,
+        ),
+      );
+    }
+  }
+};
+
+/** Inputs that are a name already and need no variable. */
+export const isName = (value: Value): boolean =>
+  value.op === 'constant' ||
+  value.op === 'input' ||
+  value.op === 'parameter' ||
+  value.op === 'knob' ||
+  value.op === 'argument' ||
+  (value.op === 'swizzle' && isName(value.inputs[0]!));
+
+export const atom = (text: string): Spelled => ({ text, binds: ATOM });
+export const glslInputType = (name: InputName): Type => INPUTS[name].type;
+
+/** Definitions of what GLSL leaves open, each emitted only where it is used. */
+export const PRELUDE: Readonly<Record<string, (types: ReadonlySet<Type>) => string[]>> = {
+  normalize: (types) =>
+    [...types].map(
+      (type) =>
+        `${type} unit(${type} v) { float size = length(v); return size > 0.0 ? v / size : ${type}(0.0); }`,
+    ),
+  quotient: (types) =>
+    [...types].map(
+      (type) => `${type} quotient(${type} a, ${type} b) { return b == ${type}(0) ? ${type}(0) : a / b; }`,
+    ),
+  remainder: (types) =>
+    [...types].map(
+      (type) =>
+        `${type} remainder(${type} a, ${type} b) { return b == ${type}(0) ? ${type}(0) : a - b * (a / b); }`,
+    ),
+};

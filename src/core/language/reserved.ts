@@ -1,0 +1,36 @@
+import { INPUTS } from '../program/inputs.ts';
+
+/** GLSL ES 3.00's keywords and those it keeps for later (specification, section 3.8). */
+const GLSL_WORDS =
+  'attribute const uniform varying layout centroid flat smooth break continue do for while switch case default if else in out inout float int void bool true false invariant discard return mat2 mat3 mat4 mat2x2 mat2x3 mat2x4 mat3x2 mat3x3 mat3x4 mat4x2 mat4x3 mat4x4 vec2 vec3 vec4 ivec2 ivec3 ivec4 bvec2 bvec3 bvec4 uint uvec2 uvec3 uvec4 lowp mediump highp precision sampler2D sampler3D samplerCube sampler2DShadow samplerCubeShadow sampler2DArray sampler2DArrayShadow isampler2D isampler3D isamplerCube isampler2DArray usampler2D usampler3D usamplerCube usampler2DArray struct coherent volatile restrict readonly writeonly resource atomic_uint noperspective patch sample subroutine common partition active asm class union enum typedef template this goto inline noinline volatile public static extern external interface long short double half fixed unsigned superp input output hvec2 hvec3 hvec4 dvec2 dvec3 dvec4 fvec2 fvec3 fvec4 filter image1D image2D image3D imageCube sizeof cast namespace using main';
+
+/** Names that generated source uses for itself. */
+const EMITTED =
+  'a_position a_normal a_uv v_uv v_position v_objectPosition v_normal fragColor tap shown picture live liveInt placed color baseColor opacity emission metallic roughness occlusion vertexOffset lightSurface lightCount lightPosition lightColor ambientUp ambientDown modelMatrix viewMatrix projectionMatrix unit quotient remainder i surface prototype constructor';
+
+/** Names GLSL itself gives to functions; operators add theirs. */
+const GLSL_FUNCTIONS =
+  'radians degrees sin cos tan asin acos atan sinh cosh tanh asinh acosh atanh pow exp log exp2 log2 sqrt inversesqrt abs sign floor trunc round roundEven ceil fract mod modf min max clamp mix step smoothstep isnan isinf floatBitsToInt floatBitsToUint intBitsToFloat uintBitsToFloat length distance dot cross normalize faceforward reflect refract matrixCompMult outerProduct transpose determinant inverse lessThan lessThanEqual greaterThan greaterThanEqual equal notEqual any all not texture textureSize textureLod textureOffset texelFetch textureGrad textureProj dFdx dFdy fwidth';
+
+const RESERVED: ReadonlySet<string> = new Set([
+  ...GLSL_WORDS.split(' '),
+  ...EMITTED.split(' '),
+  ...GLSL_FUNCTIONS.split(' '),
+  ...Object.keys(INPUTS),
+]);
+
+export const LONGEST_NAME = 64;
+
+/** Says what is wrong with a name for a strand or a parameter, or null when it will do. */
+export const nameProblem = (name: string, operators: ReadonlySet<string>): string | null => {
+  if (name.trim() === '') return 'It needs a name.';
+  if (name.length > LONGEST_NAME)
+    return `The name has ${name.length} characters; at most ${LONGEST_NAME} are allowed.`;
+  if (!/^[A-Za-z_][A-Za-z0-9_]*$/.test(name))
+    return `“${name}” cannot be a name in GLSL: use the letters a–z, digits and _, beginning with a letter.`;
+  if (name.includes('__') || name.startsWith('gl_'))
+    return `“${name}” is kept by GLSL: names may not contain two underscores in a row or begin with gl_.`;
+  if (RESERVED.has(name)) return `“${name}” is taken by GLSL or by the surface; choose another name.`;
+  if (operators.has(name)) return `“${name}” is an operator; choose another name.`;
+  return null;
+};

@@ -1,0 +1,94 @@
+import { baseOf, componentsOf } from '../types.ts';
+import type { Value } from '../value.ts';
+import { copy, type Visit } from './rewrite.ts';
+
+const isAll = (value: Value | undefined, x: number): boolean =>
+  value?.op === 'constant' && (value.payload as readonly number[]).every((each) => each === x);
+
+const bound = (value: Value | undefined): number | null => {
+  if (value?.op !== 'constant') return null;
+  const numbers = value.payload as readonly number[];
+  return numbers.every((each) => each === numbers[0]) ? numbers[0]! : null;
+};
+
+/** True where `value` cannot leave [low, high]: it was clamped there already, or is a step. */
+const within = (value: Value, low: number, high: number): boolean => {
+  if (value.op === 'step' || value.op === 'smoothstep' || value.op === 'fract') return low <= 0 && high >= 1;
+  if (value.op !== 'clamp') return false;
+  const least = bound(value.inputs[1]);
+  const most = bound(value.inputs[2]);
+  return least !== null && most !== null && least >= low && most <= high;
+};
+
+/** Removes work that changes nothing. Never x·0, which would hide a NaN. */
+export const simplify: Visit = (b, value, inputs) => {
+  const [x, y, z] = inputs as [Value, Value, Value];
+  const fits = (kept: Value | undefined): kept is Value => kept?.type === value.type;
+  switch (value.op) {
+    case 'add':
+      // −0 + 0 is 0, so only +0 on the left of a sum may go; the difference shows nowhere else.
+      if (isAll(y, 0) && fits(x)) return x;
+      if (isAll(x, 0) && fits(y)) return y;
+      break;
+    case 'subtract':
+      if (isAll(y, 0) && fits(x)) return x;
+      break;
+    case 'multiply':
+      if (isAll(y, 1) && fits(x)) return x;
+      if (isAll(x, 1) && fits(y)) return y;
+      break;
+    case 'divide':
+      if (isAll(y, 1) && fits(x)) return x;
+      break;
+    case 'negate':
+      if (x.op === 'negate') return x.inputs[0]!;
+      break;
+    case 'clamp': {
+      const low = bound(y);
+      const high = bound(z);
+      if (low !== null && high !== null && fits(x) && within(x, low, high)) return x;
+      break;
+    }
+    case 'select':
+      if (x.op === 'constant') return (x.payload as readonly number[])[0] ? y : z;
+      if (y === z) return y;
+      break;
+    case 'swizzle':
+      return takeComponents(b, value, x);
+    case 'construct':
+      if (x.op === 'swizzle' && rejoins(inputs)) return x.inputs[0]!;
+      break;
+    case 'convert':
+      if (x.type === value.type) return x;
+      break;
+  }
+  return copy(b, value, inputs);
+};
+
+/** A swizzle of a swizzle is one swizzle; a swizzle of something just put together is what was put in. */
+const takeComponents = (b: Parameters<Visit>[0], value: Value, source: Value): Value => {
+  const picks = value.payload as string;
+  if (source.op === 'swizzle') {
+    const inner = source.payload as string;
+    return b.swizzle(source.inputs[0]!, [...picks].map((letter) => inner['xyzw'.indexOf(letter)]).join(''));
+  }
+  if (source.op === 'construct' && source.inputs.every((input) => componentsOf(input.type) === 1)) {
+    const parts = [...picks].map((letter) =>
+      source.inputs.length === 1 ? source.inputs[0]! : source.inputs['xyzw'.indexOf(letter)]!,
+    );
+    return parts.length === 1 ? parts[0]! : b.construct(value.type, ...parts);
+  }
+  return b.swizzle(source, picks);
+};
+
+/** vec3(v.x, v.y, v.z) of a vec3 v is v. */
+const rejoins = (inputs: readonly Value[]): boolean => {
+  const source = inputs[0]!.inputs[0]!;
+  return (
+    baseOf(source.type) === 'float' &&
+    inputs.length === componentsOf(source.type) &&
+    inputs.every(
+      (input, i) => input.op === 'swizzle' && input.inputs[0] === source && input.payload === 'xyzw'[i],
+    )
+  );
+};

@@ -1,0 +1,174 @@
+import { componentsOf, floatType, isFloating, isScalar, type Type } from './types.ts';
+
+/** Says why the inputs do not fit, as the end of a sentence, or gives the result's type. */
+type Rule = (inputs: readonly Type[], payload: unknown) => Type | { readonly why: string };
+
+const no = (why: string) => ({ why });
+
+/** Floats of one size, scalars spread over vectors. */
+const componentwise: Rule = (inputs) => {
+  const wrong = inputs.find((type) => !isFloating(type));
+  if (wrong) return no(`it works on float and vectors, not on ${wrong}`);
+  const sizes = new Set(inputs.map(componentsOf).filter((size) => size > 1));
+  if (sizes.size > 1) return no(`its inputs differ in size: ${inputs.join(', ')}`);
+  return floatType([...sizes][0] ?? 1);
+};
+
+/** Like `componentwise`, and also whole numbers when every input is the same kind of them. */
+const arithmetic: Rule = (inputs, payload) => {
+  const first = inputs[0]!;
+  if ((first === 'int' || first === 'uint') && inputs.every((type) => type === first)) return first;
+  return componentwise(inputs, payload);
+};
+
+const whole: Rule = (inputs) => {
+  const first = inputs[0]!;
+  if ((first === 'int' || first === 'uint') && inputs.every((type) => type === first)) return first;
+  return no(`it works on int or uint, both sides alike, not on ${inputs.join(' and ')}`);
+};
+
+const shift: Rule = (inputs) =>
+  (inputs[0] === 'int' || inputs[0] === 'uint') && (inputs[1] === 'int' || inputs[1] === 'uint')
+    ? inputs[0]
+    : no(`it shifts int or uint, not ${inputs.join(' by ')}`);
+
+const comparison: Rule = (inputs) =>
+  isScalar(inputs[0]!) && inputs[0] !== 'bool' && inputs[0] === inputs[1]
+    ? 'bool'
+    : no(`it compares two numbers of one type, not ${inputs.join(' with ')}`);
+
+const equality: Rule = (inputs) =>
+  inputs[0] === inputs[1] && inputs[0] !== 'sampler2D'
+    ? 'bool'
+    : no(`it compares two values of one type, not ${inputs.join(' with ')}`);
+
+const logic: Rule = (inputs) =>
+  inputs.every((type) => type === 'bool') ? 'bool' : no(`it works on bool, not on ${inputs.join(' and ')}`);
+
+/** Vectors (or floats) of one size to a float. */
+const measure: Rule = (inputs) =>
+  isFloating(inputs[0]!) && inputs.every((type) => type === inputs[0])
+    ? 'float'
+    : no(`it needs vectors of one size, not ${inputs.join(' and ')}`);
+
+const sameVectors: Rule = (inputs) =>
+  isFloating(inputs[0]!) && inputs.every((type) => type === inputs[0])
+    ? inputs[0]!
+    : no(`it needs vectors of one size, not ${inputs.join(' and ')}`);
+
+const exactly =
+  (wanted: readonly Type[], result: Type): Rule =>
+  (inputs) =>
+    inputs.length === wanted.length && inputs.every((type, i) => type === wanted[i])
+      ? result
+      : no(`it needs ${wanted.join(', ')}, not ${inputs.join(', ')}`);
+
+const select: Rule = ([condition, yes, other]) =>
+  condition === 'bool' && yes === other && yes !== 'sampler2D'
+    ? yes!
+    : no(`it needs a bool and two values of one type, not ${condition}, ${yes}, ${other}`);
+
+const construct: Rule = (inputs, payload) => {
+  const type = payload as Type;
+  const given = inputs.reduce((sum, each) => sum + componentsOf(each), 0);
+  if (!inputs.every(isFloating)) return no(`it is made of floats, not of ${inputs.join(', ')}`);
+  return given === componentsOf(type)
+    ? type
+    : no(`${type} needs ${componentsOf(type)} numbers and was given ${given}`);
+};
+
+const swizzle: Rule = ([source], payload) => {
+  const picks = payload as string;
+  const size = componentsOf(source!);
+  if (!isFloating(source!)) return no(`${source} has no components`);
+  const beyond = [...picks].find((letter) => 'xyzw'.indexOf(letter) >= size);
+  return beyond ? no(`${source} has no component ${beyond}`) : floatType(picks.length);
+};
+
+const convert: Rule = ([source], payload) =>
+  isScalar(source!) ? (payload as Type) : no(`a ${source} cannot become a ${String(payload)}`);
+
+const transform: Rule = ([m, v]) =>
+  m === 'mat3' && (v === 'vec3' || v === 'mat3') ? v : no(`it needs a mat3 and a vec3, not ${m} and ${v}`);
+
+const negation: Rule = ([type]) =>
+  isFloating(type!) || type === 'int' || type === 'uint' ? type! : no(`${type} cannot be negated`);
+
+const slope: Rule = ([type]) => (isFloating(type!) ? type! : no(`${type} has no slope`));
+
+/**
+ * The small set of operations every back end knows. Operators lower to these; a new operator needs none.
+ * Names are GLSL's where GLSL has one.
+ */
+export const PRIMITIVES = {
+  add: arithmetic,
+  subtract: arithmetic,
+  multiply: arithmetic,
+  divide: componentwise,
+  negate: negation,
+  min: arithmetic,
+  max: arithmetic,
+  clamp: arithmetic,
+  mod: componentwise,
+  pow: componentwise,
+  abs: arithmetic,
+  sign: componentwise,
+  floor: componentwise,
+  ceil: componentwise,
+  round: componentwise,
+  trunc: componentwise,
+  fract: componentwise,
+  sqrt: componentwise,
+  inversesqrt: componentwise,
+  exp: componentwise,
+  log: componentwise,
+  exp2: componentwise,
+  log2: componentwise,
+  sin: componentwise,
+  cos: componentwise,
+  tan: componentwise,
+  asin: componentwise,
+  acos: componentwise,
+  atan: componentwise,
+  atan2: componentwise,
+  mix: componentwise,
+  step: componentwise,
+  smoothstep: componentwise,
+  dot: measure,
+  length: measure,
+  distance: measure,
+  normalize: sameVectors,
+  reflect: sameVectors,
+  cross: exactly(['vec3', 'vec3'], 'vec3'),
+  transform,
+  quotient: whole,
+  remainder: whole,
+  bitAnd: whole,
+  bitOr: whole,
+  bitXor: whole,
+  bitNot: whole,
+  shiftLeft: shift,
+  shiftRight: shift,
+  less: comparison,
+  lessEqual: comparison,
+  equal: equality,
+  not: logic,
+  and: logic,
+  or: logic,
+  xor: logic,
+  select,
+  isnan: (([type]) => (type === 'float' ? 'bool' : no(`it asks of one float, not of ${type}`))) as Rule,
+  construct,
+  swizzle,
+  convert,
+  dFdx: slope,
+  dFdy: slope,
+  fwidth: slope,
+  texture: exactly(['sampler2D', 'vec2'], 'vec4'),
+} satisfies Record<string, Rule>;
+
+export type PrimitiveName = keyof typeof PRIMITIVES;
+
+/** True where the first input's scalar kind decides what a bare number beside it means. */
+export const numberKind = (type: Type | undefined): 'int' | 'uint' | 'float' =>
+  type === 'int' || type === 'uint' ? type : 'float';

@@ -1,0 +1,75 @@
+import type { PrimitiveName } from './primitives.ts';
+import type { Type } from './types.ts';
+
+/** Where a value was authored, so that errors, costs and generated names can point back at it. */
+export interface Origin {
+  readonly strand: string;
+  readonly step: string;
+}
+
+/**
+ * One value of the typed program, in single-assignment form. Equal operations on equal inputs are the same
+ * object (the builder hash-conses), and an input's `id` is always smaller than its user's.
+ */
+export interface Value {
+  readonly id: number;
+  readonly op: LeafName | PrimitiveName | 'call' | 'iterate';
+  readonly type: Type;
+  readonly inputs: readonly Value[];
+  /** What the op needs besides inputs: a constant's numbers, a name, a swizzle, an argument's index. */
+  readonly payload: string | number | readonly number[] | null;
+  /** The called function, for `call` and `iterate`. */
+  readonly fn: ProgramFunction | null;
+  readonly origin: Origin | null;
+}
+
+/** Values that come from outside the program rather than from other values. */
+export type LeafName = 'constant' | 'knob' | 'parameter' | 'input' | 'argument';
+
+/** A piece emitted once and called: noise, normal blending and the like. Pure; its body sees only its arguments. */
+export interface ProgramFunction {
+  readonly name: string;
+  readonly parameters: readonly { readonly name: string; readonly type: Type }[];
+  readonly result: Value;
+  /** Names for values inside the body, for readable output. */
+  readonly locals: ReadonlyMap<Value, string>;
+}
+
+/** One place whose value can be looked at alone: a step of a strand, or an output of the surface. */
+export interface Tap {
+  readonly strand: string;
+  readonly step: string;
+  /** The name the value carries in generated source. */
+  readonly label: string;
+  readonly value: Value;
+}
+
+export interface ProgramParameter {
+  readonly name: string;
+  readonly type: Type;
+}
+
+/** A whole shader as values. `outputs` are the surface's, `taps` every step in authored order. */
+export interface Program {
+  readonly outputs: Readonly<Record<string, Value>>;
+  readonly taps: readonly Tap[];
+  readonly parameters: readonly ProgramParameter[];
+}
+
+/** Every value the roots depend on, inputs before users. Iterative, so depth is no limit. */
+export const reachable = (roots: Iterable<Value>): Value[] => {
+  const seen = new Set<Value>(roots);
+  const stack = [...seen];
+  for (let value = stack.pop(); value; value = stack.pop())
+    for (const input of value.inputs)
+      if (!seen.has(input)) {
+        seen.add(input);
+        stack.push(input);
+      }
+  return [...seen].sort((a, b) => a.id - b.id);
+};
+
+export const rootsOf = (program: Program): Value[] => [
+  ...program.taps.map((tap) => tap.value),
+  ...Object.values(program.outputs),
+];

@@ -1,0 +1,14 @@
+import { error } from '@sveltejs/kit';
+import { database } from '#server/database.ts';
+import { toApiError } from '#server/errors.ts';
+import { listProjects } from '#server/projects.ts';
+import type { PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async () => {
+  try {
+    return { projects: await listProjects(database()) };
+  } catch (thrown) {
+    const { status, message } = toApiError(thrown);
+    error(status, message);
+  }
+};

@@ -1,0 +1,30 @@
+import knex, { type Knex } from 'knex';
+import { migrations } from './migrations/list.ts';
+
+let shared: Knex | null = null;
+
+/** Opens a pool on the given PostgreSQL address. */
+export const openDatabase = (address: string): Knex =>
+  knex({
+    client: 'pg',
+    connection: address,
+    pool: { min: 0, max: 8 },
+    acquireConnectionTimeout: 5000,
+    migrations: { migrationSource: migrations },
+  });
+
+/** The server's one pool, at `DATABASE_URL`. */
+export const database = (): Knex => {
+  if (!shared) {
+    const address = process.env['DATABASE_URL'];
+    if (!address)
+      throw new Error(
+        'DATABASE_URL is not set; npm run demo sets it, or give the address of a PostgreSQL database.',
+      );
+    shared = openDatabase(address);
+  }
+  return shared;
+};
+
+/** Brings the tables up to date. Safe to run from several servers at once: Knex takes a lock. */
+export const migrate = (db: Knex): Promise<unknown> => db.migrate.latest();

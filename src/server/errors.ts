@@ -1,0 +1,70 @@
+import { json } from '@sveltejs/kit';
+
+export type ErrorCode =
+  | 'bad-request'
+  | 'invalid'
+  | 'not-found'
+  | 'conflict'
+  | 'too-large'
+  | 'wrong-origin'
+  | 'database-away'
+  | 'unexpected';
+
+/** A refusal with a code for programs and a sentence for people. */
+export class ApiError extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: ErrorCode,
+    message: string,
+    readonly details: Readonly<Record<string, unknown>> = {},
+  ) {
+    super(message);
+  }
+}
+
+export const notFound = (what: string): ApiError => new ApiError(404, 'not-found', `${what} does not exist.`);
+
+export const errorResponse = (error: ApiError): Response =>
+  json({ code: error.code, message: error.message, ...error.details }, { status: error.status });
+
+const CONNECTION_CODES = new Set([
+  ...['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ENOTFOUND', 'ETIMEDOUT'],
+  // PostgreSQL: shutting down, crashed, starting up, too many connections.
+  ...['57P01', '57P02', '57P03', '53300', '08006', '08001', '08003'],
+]);
+
+/** True where the database could not be reached, as opposed to having said no. */
+export const isDatabaseAway = (error: unknown): boolean => {
+  const { code, message, name } = error as { code?: string; message?: string; name?: string };
+  return (
+    CONNECTION_CODES.has(code ?? '') ||
+    name === 'KnexTimeoutError' ||
+    /Connection terminated|Timeout acquiring a connection/.test(message ?? '')
+  );
+};
+
+/** Any failure as a refusal. What was not foreseen is logged and kept from the page. */
+export const toApiError = (error: unknown): ApiError => {
+  if (error instanceof ApiError) return error;
+  if (isDatabaseAway(error))
+    return new ApiError(
+      503,
+      'database-away',
+      'The database cannot be reached just now; nothing was changed. Try again shortly.',
+    );
+  console.error(error);
+  return new ApiError(
+    500,
+    'unexpected',
+    'Something unforeseen went wrong on the server; nothing was changed.',
+  );
+};
+
+/** Runs a route's work; refusals become JSON with a code and a sentence. */
+export const respond = async (work: () => Promise<unknown>, status = 200): Promise<Response> => {
+  try {
+    return json(await work(), { status });
+  } catch (error) {
+    return errorResponse(toApiError(error));
+  }
+};

@@ -1,0 +1,13 @@
+import type { Knex } from 'knex';
+import * as projects from './0001-projects.ts';
+
+const LIST: readonly (Knex.Migration & { readonly name: string })[] = [
+  { name: '0001-projects', up: projects.up, down: projects.down },
+];
+
+/** Migrations as modules, so that the built server carries them inside. */
+export const migrations: Knex.MigrationSource<(typeof LIST)[number]> = {
+  getMigrations: () => Promise.resolve([...LIST]),
+  getMigrationName: (migration) => migration.name,
+  getMigration: (migration) => Promise.resolve(migration),
+};

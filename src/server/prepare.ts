@@ -1,0 +1,17 @@
+/** Brings the tables up to date and, with --demo, puts the playhouse there once. Run by the start command. */
+import { playhouse } from '#demo/playhouse.ts';
+import { migrate, openDatabase } from './database.ts';
+import { createProject } from './projects.ts';
+
+const db = openDatabase(process.env['DATABASE_URL'] ?? '');
+try {
+  await migrate(db);
+  if (process.argv.includes('--demo')) {
+    const sample = playhouse();
+    // Once only: a playhouse that was renamed, changed or deleted stays so.
+    const [{ count }] = (await db('projects').count({ count: '*' })) as [{ count: string }];
+    if (Number(count) === 0) await createProject(db, sample.name, sample.parts);
+  }
+} finally {
+  await db.destroy();
+}

@@ -1,0 +1,153 @@
+import { randomUUID } from 'node:crypto';
+import type { Knex } from 'knex';
+import { parsePart } from '#core/document/parsePart.ts';
+import type { Part, PartKind, Project } from '#core/document/project.ts';
+import { ApiError, notFound } from './errors.ts';
+
+export interface ProjectSummary {
+  readonly id: string;
+  readonly name: string;
+  readonly updatedAt: string;
+}
+
+interface PartRow {
+  readonly id: string;
+  readonly kind: PartKind;
+  readonly name: string;
+  readonly body: unknown;
+  readonly revision: number;
+}
+
+const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
+
+const toPart = ({ id, kind, name, body, revision }: PartRow): Part =>
+  ({ id, kind, name, body, revision }) as Part;
+
+/** The newest first. */
+export const listProjects = async (db: Knex): Promise<ProjectSummary[]> => {
+  const rows = await db('projects')
+    .whereNull('deleted_at')
+    .orderBy('updated_at', 'desc')
+    .select('id', 'name', 'updated_at');
+  return (rows as { id: string; name: string; updated_at: Date }[]).map((row) => ({
+    id: row.id,
+    name: row.name,
+    updatedAt: row.updated_at.toISOString(),
+  }));
+};
+
+/** A project and its parts. @throws ApiError 404 */
+export const readProject = async (db: Knex, id: string): Promise<Project> => {
+  const row = UUID.test(id)
+    ? ((await db('projects').where({ id }).whereNull('deleted_at').first('id', 'name')) as
+        { id: string; name: string } | undefined)
+    : undefined;
+  if (!row) throw notFound('This project');
+  const parts = (await db('parts').where({ project_id: id }).orderBy(['kind', 'name', 'id'])) as PartRow[];
+  return { id: row.id, name: row.name, parts: parts.map(toPart) };
+};
+
+/** Checks a part's body. @throws ApiError 422 with every problem and its place */
+export const checkBody = (kind: PartKind, name: string, body: unknown): void => {
+  const { problems } = parsePart(kind, body);
+  if (problems.length)
+    throw new ApiError(
+      422,
+      'invalid',
+      `“${name}” cannot be saved: ${problems[0]!.path ? `${problems[0]!.path}: ` : ''}${problems[0]!.message}`,
+      { problems },
+    );
+};
+
+export interface NewPart {
+  readonly id: string;
+  readonly kind: PartKind;
+  readonly name: string;
+  readonly body: unknown;
+}
+
+/** Makes a project with its first parts, all or nothing. */
+export const createProject = (db: Knex, name: string, parts: readonly NewPart[]): Promise<Project> => {
+  for (const part of parts) checkBody(part.kind, part.name, part.body);
+  return db.transaction(async (trx) => {
+    const id = randomUUID();
+    await trx('projects').insert({ id, name });
+    for (const part of parts) {
+      const body = JSON.stringify(part.body);
+      await trx('parts').insert({ project_id: id, id: part.id, kind: part.kind, name: part.name, body });
+      await trx('part_revisions').insert({
+        project_id: id,
+        part_id: part.id,
+        revision: 1,
+        name: part.name,
+        body,
+      });
+    }
+    return readProject(trx, id);
+  });
+};
+
+export const renameProject = async (db: Knex, id: string, name: string): Promise<void> => {
+  await readProject(db, id);
+  await db('projects').where({ id }).update({ name, updated_at: db.fn.now() });
+};
+
+/** Takes a project off the wall; `restoreProject` puts it back. */
+export const deleteProject = async (db: Knex, id: string): Promise<void> => {
+  await readProject(db, id);
+  await db('projects').where({ id }).update({ deleted_at: db.fn.now() });
+};
+
+export const restoreProject = async (db: Knex, id: string): Promise<Project> => {
+  const restored = UUID.test(id) ? await db('projects').where({ id }).update({ deleted_at: null }) : 0;
+  if (!restored) throw notFound('This project');
+  return readProject(db, id);
+};
+
+export interface SavedPart {
+  readonly revision: number;
+}
+
+/**
+ * Saves a part made from the revision named; both the part and its history move, or neither.
+ * @throws ApiError 404, 422, or 409 with the part as it stands on the server beside the one that was refused
+ */
+export const savePart = (
+  db: Knex,
+  project: string,
+  id: string,
+  wanted: { readonly revision: number; readonly name: string; readonly body: unknown },
+): Promise<SavedPart> =>
+  db.transaction(async (trx) => {
+    const row = UUID.test(project)
+      ? ((await trx('parts')
+          .join('projects', 'projects.id', 'parts.project_id')
+          .whereNull('projects.deleted_at')
+          .where({ 'parts.project_id': project, 'parts.id': id })
+          .forUpdate('parts')
+          .first('parts.*')) as PartRow | undefined)
+      : undefined;
+    if (!row) throw notFound('This part');
+    checkBody(row.kind, wanted.name, wanted.body);
+    if (row.revision !== wanted.revision)
+      throw new ApiError(
+        409,
+        'conflict',
+        `“${row.name}” was changed elsewhere since: it is at revision ${row.revision}, and this was made from ${wanted.revision}.`,
+        { theirs: toPart(row), yours: { ...toPart(row), ...wanted } },
+      );
+    const revision = row.revision + 1;
+    const body = JSON.stringify(wanted.body);
+    await trx('parts')
+      .where({ project_id: project, id })
+      .update({ name: wanted.name, body, revision, updated_at: trx.fn.now() });
+    await trx('part_revisions').insert({
+      project_id: project,
+      part_id: id,
+      revision,
+      name: wanted.name,
+      body,
+    });
+    await trx('projects').where({ id: project }).update({ updated_at: trx.fn.now() });
+    return { revision };
+  });

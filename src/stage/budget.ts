@@ -1,0 +1,42 @@
+/** How finely the stage is drawn: pixels per CSS pixel's share, and samples per pixel. */
+export interface Quality {
+  readonly scale: number;
+  readonly samples: number;
+}
+
+export const QUALITIES: readonly Quality[] = [
+  { scale: 1, samples: 4 },
+  { scale: 1, samples: 0 },
+  { scale: 0.75, samples: 0 },
+  { scale: 0.5, samples: 0 },
+  { scale: 0.35, samples: 0 },
+];
+
+/** A frame longer than this is late. */
+const LATE_MS = 30;
+/** A frame shorter than this leaves room for more. */
+const EASY_MS = 12;
+
+export interface Budget {
+  /** Which of the qualities to draw the next frame of a run with. */
+  readonly level: number;
+  readonly late: number;
+  readonly easy: number;
+}
+
+export const startBudget: Budget = { level: 1, late: 0, easy: 0 };
+
+/** Takes in how long a frame took and decides how the next is drawn: quick to yield, slow to reach for more. */
+export const spend = (budget: Budget, milliseconds: number): Budget => {
+  if (milliseconds > LATE_MS) {
+    const late = budget.late + 1;
+    const worst = QUALITIES.length - 1;
+    return late >= 2 && budget.level < worst
+      ? { level: budget.level + 1, late: 0, easy: 0 }
+      : { ...budget, late, easy: 0 };
+  }
+  const easy = milliseconds < EASY_MS ? budget.easy + 1 : 0;
+  return easy > 60 && budget.level > 1
+    ? { level: budget.level - 1, late: 0, easy: 0 }
+    : { ...budget, late: 0, easy };
+};

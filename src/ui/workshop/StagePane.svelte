@@ -1,0 +1,168 @@
+<script lang="ts">
+  import { onMount, untrack } from 'svelte';
+  import Rotate3d from '@lucide/svelte/icons/rotate-3d';
+  import { tapKey } from '#core/compileShader.ts';
+  import { numbersFor } from '#core/rehearse/values.ts';
+  import { VIEW_TAPS } from '#core/emit/glsl/emitGlsl.ts';
+  import { createStage, type Stage, type StageMaterial } from '#stage/createStage.ts';
+  import type { Pictures } from './pictures.svelte.ts';
+  import type { Rehearsal } from './rehearsal.svelte.ts';
+  import type { Session, Shown } from './session.svelte.ts';
+
+  let { session, rehearsal, pictures }: { session: Session; rehearsal: Rehearsal; pictures: Pictures } = $props();
+
+  let canvas: HTMLCanvasElement;
+  let pane: HTMLDivElement;
+  let stage = $state.raw<Stage | null>(null);
+  let trouble = $state<string | null>(null);
+
+  onMount(() => {
+    let made: Stage;
+    try {
+      made = createStage(canvas, { onTrouble: (sentence) => (trouble = sentence) });
+    } catch {
+      trouble =
+        'This browser gives no WebGL 2, which the stage needs. Turn on graphics acceleration, or open the project in another browser; strands and parameters can still be edited here.';
+      return;
+    }
+    const observer = new ResizeObserver(([entry]) => {
+      const { width, height } = entry!.contentRect;
+      if (width && height) made.resize(width, height, window.devicePixelRatio || 1);
+    });
+    observer.observe(pane);
+    made.resize(pane.clientWidth, pane.clientHeight, window.devicePixelRatio || 1);
+    stage = made;
+    pictures.attach(made);
+    return () => {
+      observer.disconnect();
+      pictures.attach(null);
+      made.dispose();
+    };
+  });
+
+  const stageBody = $derived(session.stage?.body ?? null);
+  /** Materials whose shader has worked at least once; a new object only when a program or setting changed. */
+  let before: ReadonlyMap<string, StageMaterial> = new Map();
+  const materials = $derived.by(() => {
+    const now = new Map<string, StageMaterial>();
+    for (const part of session.materials) {
+      const state = session.shaders.get(part.body.shader);
+      if (state?.good) now.set(part.id, { shader: state.good, settings: state.settings });
+    }
+    const same =
+      now.size === before.size &&
+      [...now].every(([id, each]) => before.get(id)?.shader === each.shader && before.get(id)?.settings === each.settings);
+    if (!same) before = now;
+    return before;
+  });
+
+  $effect(() => {
+    if (stage && stageBody) stage.setScene(stageBody, materials);
+  });
+
+  $effect(() => {
+    if (!stage) return;
+    for (const part of session.materials) {
+      const shader = session.part(part.body.shader);
+      const state = session.shaders.get(part.body.shader);
+      if (shader?.kind !== 'shader' || !state?.good) continue;
+      const parameters = numbersFor(shader.body.parameters, part.body.values, rehearsal.driven.get(part.id));
+      // While a shader is broken its last good program may still read a parameter that is gone.
+      for (const each of state.good.program.parameters)
+        if (!parameters.has(each.name)) parameters.set(each.name, [0, 0, 0, 0]);
+      stage.setNumbers(part.id, { parameters, knobs: state.knobs });
+    }
+  });
+
+  const tap = $derived.by(() => {
+    const { shown } = session;
+    if (shown.kind === 'tap') return session.shaderState?.good?.taps.get(tapKey(shown.strand, shown.step)) ?? 0;
+    return VIEW_TAPS[shown.kind];
+  });
+  $effect(() => {
+    stage?.setTime(rehearsal.time);
+  });
+  $effect(() => {
+    stage?.setView({ tap, material: session.shown.kind === 'tap' ? (session.material?.id ?? null) : null });
+  });
+
+  // Step pictures follow whatever the stage follows.
+  $effect(() => {
+    const good = session.shaderState?.good;
+    void [materials, session.shaderState?.knobs, session.material?.body, rehearsal.driven, stageBody];
+    if (!stage || !good || !session.material) return;
+    const { id } = session.material;
+    untrack(() => pictures.refresh(id, [...good.taps.values()], rehearsal.running ? 150 : 30));
+  });
+
+  const views: readonly { readonly label: string; readonly shown: Shown }[] = [
+    { label: 'Finished', shown: { kind: 'finished' } },
+    { label: 'Normals', shown: { kind: 'normals' } },
+    { label: 'UV', shown: { kind: 'uv' } },
+  ];
+  const broken = $derived((session.shaderState?.diagnostics.length ?? 0) > 0);
+  const tapped = $derived.by(() => {
+    const { shown } = session;
+    if (shown.kind !== 'tap') return null;
+    const strand = session.document?.strands.find((each) => each.id === shown.strand);
+    const step = strand?.steps.find((each) => each.id === shown.step);
+    return strand && step ? `${strand.name} · ${step.operator}` : `surface · ${shown.step}`;
+  });
+</script>
+
+<div class="relative h-full w-full overflow-hidden bg-surround" bind:this={pane}>
+  <canvas
+    bind:this={canvas}
+    class="block h-full w-full transition-opacity"
+    class:opacity-60={broken}
+    data-testid="stage"
+    aria-label="The stage"
+    tabindex="0"
+  ></canvas>
+  <div class="pointer-events-none absolute top-3 left-3.5 text-[12px] text-[#b8b8b8]">
+    {session.stage?.name ?? 'Stage'}{tapped ? ` · tap: ${tapped}` : ''}
+  </div>
+  {#if trouble}
+    <div class="absolute top-1/2 left-1/2 w-[26rem] max-w-[90%] -translate-1/2 popup p-4 text-oxblood" role="alert">
+      {trouble}
+    </div>
+  {:else if broken}
+    <div class="absolute top-2.5 right-3 rounded-sm bg-[#000c] px-2.5 py-1 text-[12px] text-[#f0b0a8]">
+      The last picture that worked; see the step below.
+    </div>
+  {/if}
+  <div class="absolute bottom-3 left-3 flex items-center gap-2">
+    <div class="flex overflow-hidden rounded-md bg-[#111d]" role="group" aria-label="View">
+      {#each views as view (view.label)}
+        {@const on = session.shown.kind === view.shown.kind}
+        <button
+          class="h-6 border-r border-[#333] px-2.5 text-[12px] font-semibold text-[#cfcfcf] last:border-0 hover:text-white"
+          class:on
+          aria-pressed={on}
+          onclick={() => session.show(view.shown)}>{view.label}</button
+        >
+      {/each}
+      {#if tapped}
+        <button class="on live h-6 px-2.5 text-[12px] font-semibold" aria-pressed="true" title="Escape returns to the finished picture" onclick={() => session.show({ kind: 'finished' })}>
+          Tap ×
+        </button>
+      {/if}
+    </div>
+    <button
+      class="flex h-6 w-6 items-center justify-center rounded-md bg-[#111d] text-[#cfcfcf] hover:text-white"
+      title="Reset the camera"
+      aria-label="Reset the camera"
+      onclick={() => stage?.resetCamera()}><Rotate3d size={14} /></button
+    >
+  </div>
+</div>
+
+<style>
+  .on {
+    background: #f1ede4;
+    color: #24211d;
+  }
+  .on.live {
+    background: var(--limelight);
+  }
+</style>

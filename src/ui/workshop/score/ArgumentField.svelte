@@ -1,0 +1,179 @@
+<script lang="ts">
+  import Share from '@lucide/svelte/icons/arrow-up-right';
+  import { readArithmetic } from '#core/language/arithmetic.ts';
+  import type { Argument } from '#core/document/shader.ts';
+  import type { OperatorInput } from '#core/operators/declare.ts';
+  import NumberField from '../../parts/NumberField.svelte';
+
+  interface Props {
+    name: string;
+    input: OperatorInput;
+    value: Argument | undefined;
+    /** What the argument reads when nothing is authored: an input's name, or what comes from the left. */
+    fallback: string | null;
+    numbers: readonly number[];
+    parameterNames: ReadonlySet<string>;
+    wrong: boolean;
+    onchange: (value: Argument) => void;
+    onsettle: () => void;
+    onexpose: () => void;
+  }
+  let { name, input, value, fallback, numbers, parameterNames, wrong, onchange, onsettle, onexpose }: Props = $props();
+
+  let editing = $state<string | null>(null);
+  let field = $state<HTMLInputElement>();
+  const isText = $derived(typeof value === 'string' || (value === undefined && fallback !== null));
+  const shown = $derived(typeof value === 'string' ? value : (fallback ?? ''));
+  const whole = $derived(input.type === 'int');
+  const step = $derived(
+    input.min !== undefined && input.max !== undefined ? (input.max - input.min) / 250 : 0.01,
+  );
+
+  const begin = () => {
+    editing = shown;
+    queueMicrotask(() => field?.select());
+  };
+  /** A number, a few numbers with commas between, or an expression. */
+  const read = (text: string): Argument => {
+    const single = readArithmetic(text.includes(',') ? '' : text);
+    if (single !== null) return numbers.length > 1 ? numbers.map(() => single) : whole ? Math.round(single) : single;
+    const several = text.split(',').map((part) => readArithmetic(part));
+    if (several.length > 1 && several.length <= 4 && several.every((x): x is number => x !== null)) return several;
+    return text;
+  };
+  const commit = () => {
+    if (editing === null) return;
+    const text = editing.trim();
+    editing = null;
+    if (text && text !== shown) {
+      onchange(read(text));
+      onsettle();
+    }
+  };
+  const onkeydown = (event: KeyboardEvent) => {
+    event.stopPropagation();
+    if (event.key === 'Enter') commit();
+    if (event.key === 'Escape') editing = null;
+  };
+  const setComponent = (i: number, x: number) =>
+    onchange(numbers.length === 1 ? x : numbers.map((each, k) => (k === i ? x : each)));
+  const toText = (text: string): boolean => {
+    onchange(read(text));
+    return true;
+  };
+</script>
+
+<div class="argument mono" class:wrong data-argument={name}>
+  <span class="name" title={input.summary ?? ''}>{name}</span>
+  {#if editing !== null}
+    <!-- svelte-ignore a11y_autofocus -->
+    <input
+      bind:this={field}
+      bind:value={editing}
+      class="mono editor"
+      style="width: {Math.min(Math.max(editing.length + 2, 10), 44)}ch"
+      spellcheck="false"
+      autocomplete="off"
+      aria-label="{name}, an expression"
+      autofocus
+      {onkeydown}
+      onblur={commit}
+    />
+  {:else if isText}
+    <button
+      class="expression"
+      class:default={value === undefined}
+      class:parameter={parameterNames.has(shown)}
+      aria-label="{name}: {shown}. Edit."
+      title={shown}
+      onclick={(event) => {
+        event.stopPropagation();
+        begin();
+      }}>{shown}</button
+    >
+  {:else}
+    <span class="numbers">
+      {#each numbers as x, i (i)}
+        <NumberField
+          plain
+          value={x}
+          label={numbers.length > 1 ? `${name} ${'xyzw'[i]}` : name}
+          {step}
+          {whole}
+          {...input.min === undefined ? {} : { min: input.min }}
+          {...input.max === undefined ? {} : { max: input.max }}
+          hard={input.hard ?? false}
+          onchange={(next) => setComponent(i, next)}
+          {onsettle}
+          ontext={toText}
+        />
+      {/each}
+    </span>
+    <button
+      class="expose"
+      title="Expose {name} as a parameter"
+      aria-label="Expose {name} as a parameter"
+      onclick={(event) => {
+        event.stopPropagation();
+        onexpose();
+      }}><Share size={11} /></button
+    >
+  {/if}
+</div>
+
+<style>
+  .argument {
+    display: flex;
+    align-items: baseline;
+    gap: 5px;
+    height: 17px;
+    white-space: nowrap;
+  }
+  .name {
+    color: var(--third);
+  }
+  .numbers {
+    display: flex;
+    gap: 6px;
+  }
+  .expression {
+    max-width: 32ch;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    color: var(--second);
+    border-bottom: 1px solid transparent;
+    line-height: 15px;
+  }
+  .expression:hover {
+    background: var(--well);
+    color: var(--ink);
+  }
+  .expression.default {
+    color: var(--third);
+  }
+  .expression.parameter {
+    color: var(--ink);
+    border-bottom: 1px dotted var(--ink);
+  }
+  .wrong .expression,
+  .wrong .name {
+    color: var(--oxblood);
+  }
+  .editor {
+    height: 17px;
+    padding: 0 3px;
+    outline: 1px solid var(--limelight-ink);
+    border-radius: 1px;
+    background: var(--sheet);
+  }
+  .expose {
+    align-self: center;
+    width: 13px;
+    color: var(--limelight-ink);
+    opacity: 0;
+  }
+  .argument:hover .expose,
+  .expose:focus-visible {
+    opacity: 1;
+  }
+</style>

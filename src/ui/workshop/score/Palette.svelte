@@ -1,0 +1,76 @@
+<script lang="ts">
+  import { Popover } from 'bits-ui';
+  import Plus from '@lucide/svelte/icons/plus';
+  import { searchOperators } from '#core/operators/catalogue.ts';
+  import type { Operator } from '#core/operators/declare.ts';
+
+  let { onpick, label = 'Add a step' }: { onpick: (operator: Operator) => void; label?: string } = $props();
+  let open = $state(false);
+  let wanted = $state('');
+  let at = $state(0);
+  let list = $state<HTMLElement>();
+  const found = $derived(wanted.trim() ? searchOperators(wanted) : searchOperators(''));
+
+  const pick = (operator: Operator | undefined) => {
+    if (!operator) return;
+    open = false;
+    onpick(operator);
+  };
+  const onkeydown = (event: KeyboardEvent) => {
+    event.stopPropagation();
+    const way = { ArrowDown: 1, ArrowUp: -1 }[event.key];
+    if (way && found.length) {
+      event.preventDefault();
+      at = (at + way + found.length) % found.length;
+      list?.children[at]?.scrollIntoView({ block: 'nearest' });
+    } else if (event.key === 'Enter') pick(found[at]);
+    else if (event.key === 'Escape') open = false;
+  };
+</script>
+
+<Popover.Root
+  bind:open
+  onOpenChange={() => {
+    wanted = '';
+    at = 0;
+  }}
+>
+  <Popover.Trigger class="add-step" aria-label={label} title={label}><Plus size={13} /></Popover.Trigger>
+  <Popover.Portal>
+    <Popover.Content class="popup w-[23rem]" sideOffset={6} align="start" collisionPadding={8} aria-label="Operators">
+      <!-- svelte-ignore a11y_autofocus -->
+      <input
+        class="w-full border-b border-hairline bg-transparent px-3 py-2 outline-none"
+        placeholder="What should it do? noise, threshold, fade…"
+        role="combobox"
+        aria-expanded="true"
+        aria-controls="palette-list"
+        aria-label="Search operators"
+        autofocus
+        bind:value={wanted}
+        oninput={() => (at = 0)}
+        {onkeydown}
+      />
+      <div id="palette-list" class="max-h-64 overflow-y-auto py-1" role="listbox" aria-label="Operators" bind:this={list}>
+        {#each found as operator, i (operator.name)}
+          <button
+            class="flex w-full items-baseline gap-3 px-3 py-1 text-left"
+            class:bg-well={i === at}
+            role="option"
+            aria-selected={i === at}
+            onpointermove={() => (at = i)}
+            onclick={() => pick(operator)}
+          >
+            <span class="w-24 flex-none font-semibold">{operator.name}</span>
+            <span class="text-[12px] text-second">{operator.summary}</span>
+          </button>
+        {:else}
+          <p class="px-3 py-2 text-second">Nothing does “{wanted}”. Begin with <b>value</b> and write an expression.</p>
+        {/each}
+      </div>
+      {#if found[at]?.formula}
+        <p class="mono border-t border-hairline px-3 py-1.5 text-third">{found[at]!.formula}</p>
+      {/if}
+    </Popover.Content>
+  </Popover.Portal>
+</Popover.Root>

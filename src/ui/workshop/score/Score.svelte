@@ -1,0 +1,75 @@
+<script lang="ts">
+  import { Tabs } from 'bits-ui';
+  import { addStrand } from '#core/document/edits/shaderEdits.ts';
+  import type { Step } from '#core/document/shader.ts';
+  import type { Pictures } from '../pictures.svelte.ts';
+  import type { Rehearsal } from '../rehearsal.svelte.ts';
+  import type { Session } from '../session.svelte.ts';
+  import ScriptPane from './ScriptPane.svelte';
+  import StrandRow from './StrandRow.svelte';
+  import SurfaceRow from './SurfaceRow.svelte';
+
+  interface Props {
+    session: Session;
+    rehearsal: Rehearsal;
+    pictures: Pictures;
+    onexpose: (step: Step, argument: string) => void;
+  }
+  let { session, rehearsal, pictures, onexpose }: Props = $props();
+  let tab = $state('strands');
+
+  const freshName = (): string => {
+    const taken = new Set([
+      ...session.document!.strands.map((each) => each.name),
+      ...session.document!.parameters.map((each) => each.name),
+    ]);
+    let n = 1;
+    while (taken.has(`strand${n}`)) n += 1;
+    return `strand${n}`;
+  };
+  const add = () => {
+    const shader = session.shader!;
+    const name = freshName();
+    session.apply(
+      addStrand(shader.id, shader.body.strands.length, {
+        id: `strand-${crypto.randomUUID().slice(0, 8)}`,
+        name,
+        note: '',
+        steps: [{ id: `step-${crypto.randomUUID().slice(0, 8)}`, operator: 'value', arguments: { x: 0.5 } }],
+      }),
+    );
+    setTimeout(() => document.querySelector(`[data-strand="${name}"]`)?.scrollIntoView({ block: 'nearest' }));
+  };
+</script>
+
+<Tabs.Root bind:value={tab} class="flex h-full flex-col">
+  <div class="flex h-[34px] flex-none items-center border-b border-rule bg-sheet pr-3.5">
+    <Tabs.List class="flex h-full px-3.5" aria-label="Score">
+      <Tabs.Trigger value="strands" class="score-tab">Strands</Tabs.Trigger>
+      <Tabs.Trigger value="script" class="score-tab">Script{rehearsal.mistake ? ' !' : ''}</Tabs.Trigger>
+    </Tabs.List>
+    {#if tab === 'strands' && session.shader}
+      <button class="ml-auto text-second hover:text-ink" onclick={add}>Add strand</button>
+    {/if}
+  </div>
+  <Tabs.Content value="strands" class="min-h-0 flex-1 overflow-auto">
+    {#if session.shader}
+      <div class="w-max min-w-full">
+        {#each session.shader.body.strands as strand, index (strand.id)}
+          <StrandRow {session} {pictures} {strand} {index} {onexpose} />
+        {:else}
+          <p class="p-4 text-second">
+            A strand is a named value, built left to right by steps. Begin with <button class="underline" onclick={add}>the first strand</button>,
+            then let an output of the surface read it.
+          </p>
+        {/each}
+        <SurfaceRow {session} {pictures} />
+      </div>
+    {:else}
+      <p class="p-4 text-second">This project has no shader yet.</p>
+    {/if}
+  </Tabs.Content>
+  <Tabs.Content value="script" class="min-h-0 flex-1">
+    <ScriptPane {session} {rehearsal} />
+  </Tabs.Content>
+</Tabs.Root>

@@ -1,0 +1,75 @@
+<script lang="ts">
+  import { javascript } from '@codemirror/lang-javascript';
+  import { lintGutter, setDiagnostics } from '@codemirror/lint';
+  import { basicSetup, EditorView } from 'codemirror';
+  import { onMount } from 'svelte';
+  import { editorLook } from '../../parts/editorLook.ts';
+  import type { Rehearsal } from '../rehearsal.svelte.ts';
+  import type { Session } from '../session.svelte.ts';
+
+  let { session, rehearsal }: { session: Session; rehearsal: Rehearsal } = $props();
+  let host: HTMLDivElement;
+  let view: EditorView | null = null;
+  const source = $derived(session.script?.body.source ?? '');
+
+  onMount(() => {
+    view = new EditorView({
+      parent: host,
+      doc: source,
+      extensions: [
+        basicSetup,
+        javascript(),
+        lintGutter(),
+        editorLook,
+        EditorView.contentAttributes.of({ 'aria-label': 'Script' }),
+        EditorView.updateListener.of((update) => {
+          const part = session.script;
+          const text = update.state.doc.toString();
+          if (!update.docChanged || !part || text === part.body.source) return;
+          session.apply({
+            label: 'Change script',
+            part: part.id,
+            merge: 'script',
+            patches: [{ op: 'replace', path: ['source'], value: text }],
+          });
+        }),
+      ],
+    });
+    return () => view?.destroy();
+  });
+
+  // Undo elsewhere, or a reload, changes the text under the editor.
+  $effect(() => {
+    const text = source;
+    if (view && view.state.doc.toString() !== text)
+      view.dispatch({ changes: { from: 0, to: view.state.doc.length, insert: text } });
+  });
+  $effect(() => {
+    const { mistake } = rehearsal;
+    if (!view) return;
+    const { doc } = view.state;
+    const line = mistake && mistake.line >= 1 && mistake.line <= doc.lines ? doc.line(mistake.line) : null;
+    const list =
+      mistake && line
+        ? [{ from: Math.min(line.from + Math.max(mistake.column - 1, 0), line.to), to: line.to, severity: 'error' as const, message: mistake.message }]
+        : [];
+    view.dispatch(setDiagnostics(view.state, list));
+  });
+</script>
+
+<div class="flex h-full">
+  <div class="min-w-0 flex-1 overflow-hidden" bind:this={host}></div>
+  <aside class="flex w-80 flex-none flex-col border-l border-rule bg-page" aria-label="Log">
+    <div class="border-b border-hairline px-3 py-1.5 font-semibold">Log</div>
+    <div class="mono min-h-0 flex-1 overflow-auto px-3 py-2 whitespace-pre-wrap" role="log">
+      {#if rehearsal.mistake}
+        <p class="mb-1 font-sans text-[13px] text-oxblood" role="alert">
+          {#if rehearsal.mistake.line}Line {rehearsal.mistake.line}: {/if}{rehearsal.mistake.message}
+        </p>
+      {/if}
+      {#each rehearsal.logs as line, i (i)}<div>{line}</div>{:else}
+        {#if !rehearsal.mistake}<p class="font-sans text-[13px] text-third">What the script logs appears here while rehearsing.</p>{/if}
+      {/each}
+    </div>
+  </aside>
+</div>

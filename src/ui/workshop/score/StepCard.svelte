@@ -1,0 +1,229 @@
+<script lang="ts">
+  import { DropdownMenu } from 'bits-ui';
+  import Ellipsis from '@lucide/svelte/icons/ellipsis';
+  import type { Argument, Step } from '#core/document/shader.ts';
+  import { OPERATORS } from '#core/operators/catalogue.ts';
+  import { knobNumbers, type Diagnostic } from '#core/program/lowerShader.ts';
+  import type { StepPicture as Picture } from '../pictures.svelte.ts';
+  import ArgumentField from './ArgumentField.svelte';
+  import RangeBar from './RangeBar.svelte';
+  import StepPicture from './StepPicture.svelte';
+
+  /** What can be done to a step from its card. */
+  export type StepDeed = 'tap' | 'left' | 'right' | 'duplicate' | 'mute' | 'delete';
+
+  interface Props {
+    step: Step;
+    first: boolean;
+    strandNames: ReadonlySet<string>;
+    parameterNames: ReadonlySet<string>;
+    picture: Picture | undefined;
+    mistakes: readonly Diagnostic[];
+    selected: boolean;
+    tapped: boolean;
+    onselect: () => void;
+    onchange: (name: string, value: Argument) => void;
+    onsettle: () => void;
+    onexpose: (name: string) => void;
+    ondeed: (deed: StepDeed) => void;
+    onfix: (mistake: Diagnostic) => void;
+  }
+  let {
+    step, first, strandNames, parameterNames, picture, mistakes, selected, tapped,
+    onselect, onchange, onsettle, onexpose, ondeed, onfix,
+  }: Props = $props();
+
+  const operator = $derived(OPERATORS.get(step.operator));
+  /** A step that only reads a strand is shown as that strand. */
+  const reads = $derived(
+    step.operator === 'value' && typeof step.arguments['x'] === 'string' && strandNames.has(step.arguments['x'])
+      ? step.arguments['x']
+      : null,
+  );
+  const inputs = $derived(
+    Object.entries(operator?.inputs ?? {}).filter(
+      ([name]) => !(name === operator?.flow && !first && step.arguments[name] === undefined),
+    ),
+  );
+  const keys: Readonly<Record<string, StepDeed>> = { Delete: 'delete', Backspace: 'delete', t: 'tap', m: 'mute', d: 'duplicate' };
+  const onkeydown = (event: KeyboardEvent) => {
+    const card = event.currentTarget as HTMLElement;
+    if (event.target !== card) return;
+    const deed =
+      event.altKey && event.key === 'ArrowLeft' ? 'left' : event.altKey && event.key === 'ArrowRight' ? 'right' : keys[event.key];
+    if (deed && !event.ctrlKey && !event.metaKey) {
+      event.preventDefault();
+      ondeed(deed);
+    } else if (event.key === 'Enter') {
+      event.preventDefault();
+      card.querySelector<HTMLElement>('[data-argument] .expression, [data-argument] [role=spinbutton]')?.focus();
+    }
+  };
+  const deeds: readonly (readonly [StepDeed, string, string])[] = [
+    ['tap', 'Tap', 'T'],
+    ['left', 'Move left', 'Alt ←'],
+    ['right', 'Move right', 'Alt →'],
+    ['duplicate', 'Duplicate', 'D'],
+    ['mute', 'Mute', 'M'],
+    ['delete', 'Delete', 'Del'],
+  ];
+</script>
+
+<div class="column">
+  <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+  <div
+    class="card"
+    class:selected
+    class:tapped
+    class:muted={step.muted}
+    class:broken={mistakes.length > 0}
+    role="group"
+    aria-label="{step.operator} step{step.muted ? ', muted' : ''}"
+    data-step={step.id}
+    tabindex="0"
+    onfocusin={onselect}
+    {onkeydown}
+  >
+    <button class="picture" title="Tap: show this value on the stage" aria-pressed={tapped} aria-label="Tap {step.operator}" onclick={() => ondeed('tap')}>
+      <StepPicture {picture} label="Picture of {step.operator}" />
+    </button>
+    <div class="words">
+      <div class="head">
+        <span class="word" title={operator?.summary ?? 'unknown operator'}>{reads ?? step.operator}</span>
+        <DropdownMenu.Root>
+          <DropdownMenu.Trigger class="step-menu" aria-label="More for {step.operator}"><Ellipsis size={13} /></DropdownMenu.Trigger>
+          <DropdownMenu.Portal>
+            <DropdownMenu.Content class="popup min-w-40 py-1" sideOffset={4} align="start">
+              {#each deeds as [deed, label, key] (deed)}
+                <DropdownMenu.Item class="menu-item" onSelect={() => ondeed(deed)}>
+                  <span>{deed === 'mute' && step.muted ? 'Unmute' : label}</span><kbd class="mono text-third">{key}</kbd>
+                </DropdownMenu.Item>
+              {/each}
+            </DropdownMenu.Content>
+          </DropdownMenu.Portal>
+        </DropdownMenu.Root>
+      </div>
+      <div class="arguments" class:many={inputs.length > 2}>
+        {#if reads}
+          <button class="mono third" onclick={() => onselect()}>strand</button>
+        {:else}
+          {#each inputs as [name, input] (name)}
+            <ArgumentField
+              {name}
+              {input}
+              value={step.arguments[name]}
+              fallback={typeof input.default === 'string' ? input.default : null}
+              numbers={operator ? knobNumbers(operator, name, step.arguments[name]) : [0]}
+              {parameterNames}
+              wrong={mistakes.some((each) => each.argument === name)}
+              onchange={(value) => onchange(name, value)}
+              {onsettle}
+              onexpose={() => onexpose(name)}
+            />
+          {/each}
+        {/if}
+      </div>
+      <div class="range"><RangeBar range={picture?.range} /></div>
+    </div>
+  </div>
+  {#each mistakes as mistake, i (i)}
+    <p class="mistake" role="alert">
+      {#if mistake.argument}<b class="mono">{mistake.argument}</b>{/if}
+      {mistake.message}
+      {#if mistake.fix}<button class="underline" onclick={() => onfix(mistake)}>{mistake.fix.label}</button>{/if}
+    </p>
+  {/each}
+</div>
+
+<style>
+  .column {
+    position: relative;
+    flex: none;
+  }
+  .card {
+    position: relative;
+    display: flex;
+    gap: 8px;
+    height: 65px;
+    padding: 5px 10px 0 5px;
+    border: 1px solid var(--rule);
+    border-radius: 3px;
+    background: var(--sheet);
+  }
+  .card.selected {
+    outline: 2px solid var(--ink);
+    outline-offset: -1px;
+  }
+  .card.tapped::before {
+    content: '';
+    position: absolute;
+    inset: -3px -1px auto;
+    height: 4px;
+    border-radius: 2px 2px 0 0;
+    background: var(--limelight);
+    box-shadow: 0 0 0 0.5px var(--limelight-ink);
+  }
+  .card.muted .picture,
+  .card.muted .word,
+  .card.muted .arguments {
+    opacity: 0.4;
+  }
+  .card.broken {
+    border-color: var(--oxblood);
+  }
+  .broken .picture {
+    opacity: 0.45;
+  }
+  .picture {
+    flex: none;
+    align-self: flex-start;
+  }
+  .words {
+    display: flex;
+    flex-direction: column;
+    min-width: 58px;
+  }
+  .head {
+    display: flex;
+    justify-content: space-between;
+    gap: 6px;
+  }
+  .word {
+    font-weight: 640;
+    line-height: 16px;
+    white-space: nowrap;
+  }
+  .head :global(.step-menu) {
+    color: var(--third);
+    opacity: 0;
+  }
+  .card:hover :global(.step-menu),
+  .card:focus-within :global(.step-menu) {
+    opacity: 1;
+  }
+  .arguments {
+    display: grid;
+    grid-auto-flow: column;
+    grid-template-rows: repeat(2, 17px);
+    column-gap: 14px;
+    justify-content: start;
+  }
+  .third {
+    color: var(--third);
+    text-align: left;
+    cursor: default;
+  }
+  .range {
+    margin-top: auto;
+    padding-bottom: 3px;
+  }
+  .mistake {
+    max-width: 340px;
+    min-width: 180px;
+    margin-top: 4px;
+    color: var(--oxblood);
+    font-size: 12px;
+    width: 0;
+    min-width: max(100%, 220px);
+  }
+</style>
