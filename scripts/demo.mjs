@@ -46,7 +46,8 @@ const ownerFile = join(ROOT, '.postgres-owner');
 if (existsSync(ownerFile)) {
   const { pid, url } = JSON.parse(readFileSync(ownerFile, 'utf8'));
   const alive = isAlive(pid) && readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('demo.mjs');
-  if (alive && pid !== process.pid) giveUp(`It is running already${url ? ` at ${url}` : ''} (process ${pid}).`);
+  if (alive && pid !== process.pid)
+    giveUp(`It is running already${url ? ` at ${url}` : ''} (process ${pid}).`);
 }
 writeFileSync(ownerFile, JSON.stringify({ pid: process.pid }));
 

@@ -22,8 +22,11 @@ export const ensureDebian = async ({ browser = false } = {}) => {
   if (!missing.length) return;
   const command = `apt-get update && apt-get install -y --no-install-recommends ${missing.join(' ')}`;
   if (!ask('sh', ['-c', 'command -v apt-get']).ok)
-    giveUp(`This needs ${missing.join(' and ')}, and installs them only on Debian. Install them and start again.`);
-  if (process.getuid() !== 0) giveUp(`Debian packages are missing. Install them and start again:\n\n  sudo sh -c '${command}'`);
+    giveUp(
+      `This needs ${missing.join(' and ')}, and installs them only on Debian. Install them and start again.`,
+    );
+  if (process.getuid() !== 0)
+    giveUp(`Debian packages are missing. Install them and start again:\n\n  sudo sh -c '${command}'`);
   say(`installing ${missing.join(', ')}`);
   const code = await run('sh', ['-c', command], {
     stdio: ['ignore', 'ignore', 'inherit'],

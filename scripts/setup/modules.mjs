@@ -21,27 +21,50 @@ const once = async (stamp, key, work) => {
 /** Installs the npm packages that package-lock.json names, when it changed since. */
 export const ensureModules = () => {
   const [major, minor] = process.versions.node.split('.').map(Number);
-  if (major < 20 || (major === 20 && minor < 19)) giveUp(`Node ${process.versions.node} is too old; version 20.19 or newer is needed.`);
+  if (major < 20 || (major === 20 && minor < 19))
+    giveUp(`Node ${process.versions.node} is too old; version 20.19 or newer is needed.`);
   const key = hashOf([readFileSync(join(ROOT, 'package-lock.json')), process.version, process.arch]);
   return once('node_modules/.wicked-veil-installed', key, async () => {
     say('installing npm packages');
-    if ((await run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'])) !== 0) giveUp('npm ci failed; see above.');
+    if ((await run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'])) !== 0)
+      giveUp('npm ci failed; see above.');
   });
 };
 
-const SOURCES = ['src', 'static', 'demo', 'package-lock.json', 'package.json', 'svelte.config.js', 'vite.config.ts', 'tsconfig.json'];
+const SOURCES = [
+  'src',
+  'static',
+  'demo',
+  'package-lock.json',
+  'package.json',
+  'svelte.config.js',
+  'vite.config.ts',
+  'tsconfig.json',
+];
 
 /** Builds the server and the pages for production, when their sources changed since. */
 export const ensureBuild = () => {
-  const listed = ask('git', ['ls-files', '-z', '--cached', '--others', '--exclude-standard', '--', ...SOURCES]);
+  const listed = ask('git', [
+    'ls-files',
+    '-z',
+    '--cached',
+    '--others',
+    '--exclude-standard',
+    '--',
+    ...SOURCES,
+  ]);
   const files = listed.ok
-    ? listed.out.split('\0').filter((file) => file && existsSync(join(ROOT, file))).sort()
+    ? listed.out
+        .split('\0')
+        .filter((file) => file && existsSync(join(ROOT, file)))
+        .sort()
     : null;
   const key = files
     ? hashOf(files.flatMap((file) => [file, readFileSync(join(ROOT, file))]))
     : `unknown ${Date.now()}`;
   return once('build/.built-from', key, async () => {
     say('building');
-    if ((await run('npx', ['--no-install', 'vite', 'build', '--logLevel', 'warn'])) !== 0) giveUp('The build failed; see above.');
+    if ((await run('npx', ['--no-install', 'vite', 'build', '--logLevel', 'warn'])) !== 0)
+      giveUp('The build failed; see above.');
   });
 };

@@ -62,7 +62,18 @@ export const startPostgres = async ({ name = '.postgres', reset = false } = {}) 
     if (who.uid !== undefined) for (const each of [folder, passwordFile]) chownSync(each, who.uid, who.gid);
     const made = ask(
       `${bin}/initdb`,
-      ['-D', data, '-U', 'veil', '-E', 'UTF8', '--locale=C.UTF-8', '-A', 'scram-sha-256', `--pwfile=${passwordFile}`],
+      [
+        '-D',
+        data,
+        '-U',
+        'veil',
+        '-E',
+        'UTF8',
+        '--locale=C.UTF-8',
+        '-A',
+        'scram-sha-256',
+        `--pwfile=${passwordFile}`,
+      ],
       { ...who, cwd: folder },
     );
     if (!made.ok) giveUp(`PostgreSQL could not make its files in ${folder}:\n${made.err || made.out}`);

@@ -8,4 +8,5 @@ export const formatNumber = (x: number): string => {
 };
 
 /** Keeps a dragged number to steps a person would choose. */
-export const snap = (x: number, step: number): number => Number((Math.round(x / step) * step).toPrecision(12));
+export const snap = (x: number, step: number): number =>
+  Number((Math.round(x / step) * step).toPrecision(12));

@@ -22,8 +22,19 @@
     ontext?: (text: string) => boolean;
   }
   let {
-    value, label, step = 0.01, min = -Infinity, max = Infinity, whole = false, unit = '',
-    hard = false, plain = false, live = false, onchange, onsettle, ontext,
+    value,
+    label,
+    step = 0.01,
+    min = -Infinity,
+    max = Infinity,
+    whole = false,
+    unit = '',
+    hard = false,
+    plain = false,
+    live = false,
+    onchange,
+    onsettle,
+    ontext,
   }: Props = $props();
 
   let typed = $state<string | null>(null);
@@ -46,7 +57,9 @@
   };
   const commit = () => {
     if (typed === null) return;
-    const x = readArithmetic(typed.endsWith(unit) ? typed.slice(0, typed.length - unit.length || undefined) : typed);
+    const x = readArithmetic(
+      typed.endsWith(unit) ? typed.slice(0, typed.length - unit.length || undefined) : typed,
+    );
     if (x !== null) onchange(hold(x));
     else if (!ontext?.(typed)) {
       wrong = true;

@@ -9,7 +9,8 @@
   import type { Rehearsal } from './rehearsal.svelte.ts';
   import type { Session, Shown } from './session.svelte.ts';
 
-  let { session, rehearsal, pictures }: { session: Session; rehearsal: Rehearsal; pictures: Pictures } = $props();
+  let { session, rehearsal, pictures }: { session: Session; rehearsal: Rehearsal; pictures: Pictures } =
+    $props();
 
   let canvas: HTMLCanvasElement;
   let pane: HTMLDivElement;
@@ -51,7 +52,9 @@
     }
     const same =
       now.size === before.size &&
-      [...now].every(([id, each]) => before.get(id)?.shader === each.shader && before.get(id)?.settings === each.settings);
+      [...now].every(
+        ([id, each]) => before.get(id)?.shader === each.shader && before.get(id)?.settings === each.settings,
+      );
     if (!same) before = now;
     return before;
   });
@@ -76,7 +79,8 @@
 
   const tap = $derived.by(() => {
     const { shown } = session;
-    if (shown.kind === 'tap') return session.shaderState?.good?.taps.get(tapKey(shown.strand, shown.step)) ?? 0;
+    if (shown.kind === 'tap')
+      return session.shaderState?.good?.taps.get(tapKey(shown.strand, shown.step)) ?? 0;
     return VIEW_TAPS[shown.kind];
   });
   $effect(() => {
@@ -123,7 +127,10 @@
     {session.stage?.name ?? 'Stage'}{tapped ? ` · tap: ${tapped}` : ''}
   </div>
   {#if trouble}
-    <div class="absolute top-1/2 left-1/2 w-[26rem] max-w-[90%] -translate-1/2 popup p-4 text-oxblood" role="alert">
+    <div
+      class="absolute top-1/2 left-1/2 w-[26rem] max-w-[90%] -translate-1/2 popup p-4 text-oxblood"
+      role="alert"
+    >
       {trouble}
     </div>
   {:else if broken}
@@ -143,7 +150,12 @@
         >
       {/each}
       {#if tapped}
-        <button class="on live h-6 px-2.5 text-[12px] font-semibold" aria-pressed="true" title="Escape returns to the finished picture" onclick={() => session.show({ kind: 'finished' })}>
+        <button
+          class="on live h-6 px-2.5 text-[12px] font-semibold"
+          aria-pressed="true"
+          title="Escape returns to the finished picture"
+          onclick={() => session.show({ kind: 'finished' })}
+        >
           Tap ×
         </button>
       {/if}

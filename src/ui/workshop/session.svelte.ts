@@ -51,7 +51,11 @@ export const createSession = (project: Project) => {
   let shown = $state.raw<Shown>({ kind: 'finished' });
   /** The step in hand. */
   let selected = $state<string | null>(null);
-  const saver = createSaver(project.id, () => parts, (id, revision) => setRevision(id, revision));
+  const saver = createSaver(
+    project.id,
+    () => parts,
+    (id, revision) => setRevision(id, revision),
+  );
 
   const material = $derived(materials.find((each) => each.id === materialId) ?? materials[0] ?? null);
   const shader = $derived.by(() => {
@@ -69,7 +73,8 @@ export const createSession = (project: Project) => {
   const moveKnob = (part: PartOf<'shader'>, edit: Edit): boolean => {
     const state = shaders.get(part.id);
     const [patch] = edit.patches;
-    if (!state?.good || state.diagnostics.length || edit.patches.length !== 1 || patch?.op === 'remove') return false;
+    if (!state?.good || state.diagnostics.length || edit.patches.length !== 1 || patch?.op === 'remove')
+      return false;
     const [root, strand, , step, field, input] = patch!.path;
     if (root !== 'strands' || field !== 'arguments' || typeof patch!.value === 'string') return false;
     const authored = part.body.strands[strand as number]?.steps[step as number];

@@ -18,7 +18,8 @@
     onsettle: () => void;
     onexpose: () => void;
   }
-  let { name, input, value, fallback, numbers, parameterNames, wrong, onchange, onsettle, onexpose }: Props = $props();
+  let { name, input, value, fallback, numbers, parameterNames, wrong, onchange, onsettle, onexpose }: Props =
+    $props();
 
   let editing = $state<string | null>(null);
   let field = $state<HTMLInputElement>();
@@ -36,9 +37,11 @@
   /** A number, a few numbers with commas between, or an expression. */
   const read = (text: string): Argument => {
     const single = readArithmetic(text.includes(',') ? '' : text);
-    if (single !== null) return numbers.length > 1 ? numbers.map(() => single) : whole ? Math.round(single) : single;
+    if (single !== null)
+      return numbers.length > 1 ? numbers.map(() => single) : whole ? Math.round(single) : single;
     const several = text.split(',').map((part) => readArithmetic(part));
-    if (several.length > 1 && several.length <= 4 && several.every((x): x is number => x !== null)) return several;
+    if (several.length > 1 && several.length <= 4 && several.every((x): x is number => x !== null))
+      return several;
     return text;
   };
   const commit = () => {

@@ -37,7 +37,13 @@
 >
   <Popover.Trigger class="add-step" aria-label={label} title={label}><Plus size={13} /></Popover.Trigger>
   <Popover.Portal>
-    <Popover.Content class="popup w-[23rem]" sideOffset={6} align="start" collisionPadding={8} aria-label="Operators">
+    <Popover.Content
+      class="popup w-[23rem]"
+      sideOffset={6}
+      align="start"
+      collisionPadding={8}
+      aria-label="Operators"
+    >
       <!-- svelte-ignore a11y_autofocus -->
       <input
         class="w-full border-b border-hairline bg-transparent px-3 py-2 outline-none"
@@ -51,7 +57,13 @@
         oninput={() => (at = 0)}
         {onkeydown}
       />
-      <div id="palette-list" class="max-h-64 overflow-y-auto py-1" role="listbox" aria-label="Operators" bind:this={list}>
+      <div
+        id="palette-list"
+        class="max-h-64 overflow-y-auto py-1"
+        role="listbox"
+        aria-label="Operators"
+        bind:this={list}
+      >
         {#each found as operator, i (operator.name)}
           <button
             class="flex w-full items-baseline gap-3 px-3 py-1 text-left"
@@ -65,7 +77,9 @@
             <span class="text-[12px] text-second">{operator.summary}</span>
           </button>
         {:else}
-          <p class="px-3 py-2 text-second">Nothing does “{wanted}”. Begin with <b>value</b> and write an expression.</p>
+          <p class="px-3 py-2 text-second">
+            Nothing does “{wanted}”. Begin with <b>value</b> and write an expression.
+          </p>
         {/each}
       </div>
       {#if found[at]?.formula}

@@ -13,7 +13,11 @@
       left: Math.max(low, from),
       width: Math.max(Math.min(high, to) - Math.max(low, from), 0),
     });
-    return { below: clip(0, 25), inside: { ...clip(25, 75), width: Math.max(clip(25, 75).width, high >= 25 && low <= 75 ? 2 : 0) }, above: clip(75, 100) };
+    return {
+      below: clip(0, 25),
+      inside: { ...clip(25, 75), width: Math.max(clip(25, 75).width, high >= 25 && low <= 75 ? 2 : 0) },
+      above: clip(75, 100),
+    };
   });
   const words = $derived(
     !range || range.covered === 0

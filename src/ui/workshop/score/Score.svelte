@@ -59,8 +59,10 @@
           <StrandRow {session} {pictures} {strand} {index} {onexpose} />
         {:else}
           <p class="p-4 text-second">
-            A strand is a named value, built left to right by steps. Begin with <button class="underline" onclick={add}>the first strand</button>,
-            then let an output of the surface read it.
+            A strand is a named value, built left to right by steps. Begin with <button
+              class="underline"
+              onclick={add}>the first strand</button
+            >, then let an output of the surface read it.
           </p>
         {/each}
         <SurfaceRow {session} {pictures} />

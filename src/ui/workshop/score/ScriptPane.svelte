@@ -51,7 +51,14 @@
     const line = mistake && mistake.line >= 1 && mistake.line <= doc.lines ? doc.line(mistake.line) : null;
     const list =
       mistake && line
-        ? [{ from: Math.min(line.from + Math.max(mistake.column - 1, 0), line.to), to: line.to, severity: 'error' as const, message: mistake.message }]
+        ? [
+            {
+              from: Math.min(line.from + Math.max(mistake.column - 1, 0), line.to),
+              to: line.to,
+              severity: 'error' as const,
+              message: mistake.message,
+            },
+          ]
         : [];
     view.dispatch(setDiagnostics(view.state, list));
   });
@@ -64,11 +71,14 @@
     <div class="mono min-h-0 flex-1 overflow-auto px-3 py-2 whitespace-pre-wrap" role="log">
       {#if rehearsal.mistake}
         <p class="mb-1 font-sans text-[13px] text-oxblood" role="alert">
-          {#if rehearsal.mistake.line}Line {rehearsal.mistake.line}: {/if}{rehearsal.mistake.message}
+          {#if rehearsal.mistake.line}Line {rehearsal.mistake.line}:
+          {/if}{rehearsal.mistake.message}
         </p>
       {/if}
       {#each rehearsal.logs as line, i (i)}<div>{line}</div>{:else}
-        {#if !rehearsal.mistake}<p class="font-sans text-[13px] text-third">What the script logs appears here while rehearsing.</p>{/if}
+        {#if !rehearsal.mistake}<p class="font-sans text-[13px] text-third">
+            What the script logs appears here while rehearsing.
+          </p>{/if}
       {/each}
     </div>
   </aside>

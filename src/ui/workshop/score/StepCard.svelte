@@ -29,14 +29,28 @@
     onfix: (mistake: Diagnostic) => void;
   }
   let {
-    step, first, strandNames, parameterNames, picture, mistakes, selected, tapped,
-    onselect, onchange, onsettle, onexpose, ondeed, onfix,
+    step,
+    first,
+    strandNames,
+    parameterNames,
+    picture,
+    mistakes,
+    selected,
+    tapped,
+    onselect,
+    onchange,
+    onsettle,
+    onexpose,
+    ondeed,
+    onfix,
   }: Props = $props();
 
   const operator = $derived(OPERATORS.get(step.operator));
   /** A step that only reads a strand is shown as that strand. */
   const reads = $derived(
-    step.operator === 'value' && typeof step.arguments['x'] === 'string' && strandNames.has(step.arguments['x'])
+    step.operator === 'value' &&
+      typeof step.arguments['x'] === 'string' &&
+      strandNames.has(step.arguments['x'])
       ? step.arguments['x']
       : null,
   );
@@ -45,18 +59,30 @@
       ([name]) => !(name === operator?.flow && !first && step.arguments[name] === undefined),
     ),
   );
-  const keys: Readonly<Record<string, StepDeed>> = { Delete: 'delete', Backspace: 'delete', t: 'tap', m: 'mute', d: 'duplicate' };
+  const keys: Readonly<Record<string, StepDeed>> = {
+    Delete: 'delete',
+    Backspace: 'delete',
+    t: 'tap',
+    m: 'mute',
+    d: 'duplicate',
+  };
   const onkeydown = (event: KeyboardEvent) => {
     const card = event.currentTarget as HTMLElement;
     if (event.target !== card) return;
     const deed =
-      event.altKey && event.key === 'ArrowLeft' ? 'left' : event.altKey && event.key === 'ArrowRight' ? 'right' : keys[event.key];
+      event.altKey && event.key === 'ArrowLeft'
+        ? 'left'
+        : event.altKey && event.key === 'ArrowRight'
+          ? 'right'
+          : keys[event.key];
     if (deed && !event.ctrlKey && !event.metaKey) {
       event.preventDefault();
       ondeed(deed);
     } else if (event.key === 'Enter') {
       event.preventDefault();
-      card.querySelector<HTMLElement>('[data-argument] .expression, [data-argument] [role=spinbutton]')?.focus();
+      card
+        .querySelector<HTMLElement>('[data-argument] .expression, [data-argument] [role=spinbutton]')
+        ?.focus();
     }
   };
   const deeds: readonly (readonly [StepDeed, string, string])[] = [
@@ -84,19 +110,29 @@
     onfocusin={onselect}
     {onkeydown}
   >
-    <button class="picture" title="Tap: show this value on the stage" aria-pressed={tapped} aria-label="Tap {step.operator}" onclick={() => ondeed('tap')}>
+    <button
+      class="picture"
+      title="Tap: show this value on the stage"
+      aria-pressed={tapped}
+      aria-label="Tap {step.operator}"
+      onclick={() => ondeed('tap')}
+    >
       <StepPicture {picture} label="Picture of {step.operator}" />
     </button>
     <div class="words">
       <div class="head">
         <span class="word" title={operator?.summary ?? 'unknown operator'}>{reads ?? step.operator}</span>
         <DropdownMenu.Root>
-          <DropdownMenu.Trigger class="step-menu" aria-label="More for {step.operator}"><Ellipsis size={13} /></DropdownMenu.Trigger>
+          <DropdownMenu.Trigger class="step-menu" aria-label="More for {step.operator}"
+            ><Ellipsis size={13} /></DropdownMenu.Trigger
+          >
           <DropdownMenu.Portal>
             <DropdownMenu.Content class="popup min-w-40 py-1" sideOffset={4} align="start">
               {#each deeds as [deed, label, key] (deed)}
                 <DropdownMenu.Item class="menu-item" onSelect={() => ondeed(deed)}>
-                  <span>{deed === 'mute' && step.muted ? 'Unmute' : label}</span><kbd class="mono text-third">{key}</kbd>
+                  <span>{deed === 'mute' && step.muted ? 'Unmute' : label}</span><kbd class="mono text-third"
+                    >{key}</kbd
+                  >
                 </DropdownMenu.Item>
               {/each}
             </DropdownMenu.Content>
@@ -130,7 +166,8 @@
     <p class="mistake" role="alert">
       {#if mistake.argument}<b class="mono">{mistake.argument}</b>{/if}
       {mistake.message}
-      {#if mistake.fix}<button class="underline" onclick={() => onfix(mistake)}>{mistake.fix.label}</button>{/if}
+      {#if mistake.fix}<button class="underline" onclick={() => onfix(mistake)}>{mistake.fix.label}</button
+        >{/if}
     </p>
   {/each}
 </div>

@@ -1,7 +1,11 @@
 <script lang="ts">
   import { PICTURE_SIZE, type StepPicture } from '../pictures.svelte.ts';
 
-  let { picture, label, size = 52 }: { picture: StepPicture | undefined; label: string; size?: number } = $props();
+  let {
+    picture,
+    label,
+    size = 52,
+  }: { picture: StepPicture | undefined; label: string; size?: number } = $props();
   let canvas: HTMLCanvasElement;
   $effect(() => {
     if (picture) canvas.getContext('2d')!.putImageData(picture.image, 0, 0);

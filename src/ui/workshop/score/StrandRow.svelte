@@ -2,7 +2,16 @@
   import { DropdownMenu } from 'bits-ui';
   import { tapKey } from '#core/compileShader.ts';
   import {
-    addStep, moveStep, moveStrand, noteStrand, removeStep, removeStrand, renameStrand, replaceStep, setArgument, usesOf,
+    addStep,
+    moveStep,
+    moveStrand,
+    noteStrand,
+    removeStep,
+    removeStrand,
+    renameStrand,
+    replaceStep,
+    setArgument,
+    usesOf,
   } from '#core/document/edits/shaderEdits.ts';
   import type { Step, Strand } from '#core/document/shader.ts';
   import { nameProblem } from '#core/language/reserved.ts';
@@ -25,14 +34,14 @@
   let { session, pictures, strand, index, onexpose }: Props = $props();
 
   const shader = $derived(session.shader!);
-  const state = $derived(session.shaderState);
+  const compiled = $derived(session.shaderState);
   const strandNames = $derived(new Set(shader.body.strands.map((each) => each.name)));
   const parameterNames = $derived(new Set(shader.body.parameters.map((each) => each.name)));
   const mistakesOf = (step: string) =>
-    (state?.diagnostics ?? []).filter((each) => each.strand === strand.id && each.step === step);
+    (compiled?.diagnostics ?? []).filter((each) => each.strand === strand.id && each.step === step);
   const ownMistakes = $derived(mistakesOf(''));
   const dots = $derived.by(() => {
-    const tap = state?.good?.program.taps.findLast((each) => each.strand === strand.id);
+    const tap = compiled?.good?.program.taps.findLast((each) => each.strand === strand.id);
     return tap ? '·'.repeat(Math.min(componentsOf(tap.value.type), 4)) : '';
   });
 
@@ -44,7 +53,10 @@
     if (renaming === null) return;
     const name = renaming.trim();
     const taken = [...strandNames, ...parameterNames].includes(name) && name !== strand.name;
-    problem = name === strand.name ? null : (nameProblem(name, OPERATOR_NAMES) ?? (taken ? `“${name}” is used already.` : null));
+    problem =
+      name === strand.name
+        ? null
+        : (nameProblem(name, OPERATOR_NAMES) ?? (taken ? `“${name}” is used already.` : null));
     if (problem) return;
     if (name !== strand.name) session.apply(renameStrand(shader.id, shader.body, index, name));
     renaming = null;
@@ -73,13 +85,21 @@
         if (i > 0) session.apply(moveStep(part, shader.body, step.id, { strand: index, step: i - 1 }));
         break;
       case 'right':
-        if (i < strand.steps.length - 1) session.apply(moveStep(part, shader.body, step.id, { strand: index, step: i + 1 }));
+        if (i < strand.steps.length - 1)
+          session.apply(moveStep(part, shader.body, step.id, { strand: index, step: i + 1 }));
         break;
       case 'duplicate':
         session.apply(addStep(part, { strand: index, step: i + 1 }, { ...step, id: newId() }));
         return;
       case 'mute':
-        session.apply(replaceStep(part, shader.body, { ...step, muted: !step.muted }, step.muted ? 'Unmute step' : 'Mute step'));
+        session.apply(
+          replaceStep(
+            part,
+            shader.body,
+            { ...step, muted: !step.muted },
+            step.muted ? 'Unmute step' : 'Mute step',
+          ),
+        );
         break;
       case 'delete': {
         session.apply(removeStep(part, shader.body, step.id));
@@ -128,12 +148,27 @@
         />
       {:else}
         <DropdownMenu.Root>
-          <DropdownMenu.Trigger class="strand-name" title="What to do with {strand.name}">{strand.name}</DropdownMenu.Trigger>
+          <DropdownMenu.Trigger class="strand-name" title="What to do with {strand.name}"
+            >{strand.name}</DropdownMenu.Trigger
+          >
           <DropdownMenu.Portal>
             <DropdownMenu.Content class="popup min-w-40 py-1" align="start" sideOffset={4}>
-              <DropdownMenu.Item class="menu-item" onSelect={() => setTimeout(() => (renaming = strand.name), 30)}>Rename</DropdownMenu.Item>
-              <DropdownMenu.Item class="menu-item" disabled={index === 0} onSelect={() => session.apply(moveStrand(shader.id, shader.body, index, index - 1))}>Move up</DropdownMenu.Item>
-              <DropdownMenu.Item class="menu-item" disabled={index === shader.body.strands.length - 1} onSelect={() => session.apply(moveStrand(shader.id, shader.body, index, index + 1))}>Move down</DropdownMenu.Item>
+              <DropdownMenu.Item
+                class="menu-item"
+                onSelect={() => setTimeout(() => (renaming = strand.name), 30)}>Rename</DropdownMenu.Item
+              >
+              <DropdownMenu.Item
+                class="menu-item"
+                disabled={index === 0}
+                onSelect={() => session.apply(moveStrand(shader.id, shader.body, index, index - 1))}
+                >Move up</DropdownMenu.Item
+              >
+              <DropdownMenu.Item
+                class="menu-item"
+                disabled={index === shader.body.strands.length - 1}
+                onSelect={() => session.apply(moveStrand(shader.id, shader.body, index, index + 1))}
+                >Move down</DropdownMenu.Item
+              >
               <DropdownMenu.Item class="menu-item" onSelect={deleteStrand}>Delete</DropdownMenu.Item>
             </DropdownMenu.Content>
           </DropdownMenu.Portal>
@@ -162,7 +197,7 @@
         first={i === 0}
         {strandNames}
         {parameterNames}
-        picture={pictures.all.get(state?.good?.taps.get(tapKey(strand.id, step.id)) ?? -99)}
+        picture={pictures.all.get(compiled?.good?.taps.get(tapKey(strand.id, step.id)) ?? -99)}
         mistakes={mistakesOf(step.id)}
         selected={session.selected === step.id}
         tapped={session.shown.kind === 'tap' && session.shown.step === step.id}
@@ -226,8 +261,11 @@
     padding: 9px 24px 8px 12px;
     background:
       linear-gradient(var(--rule), var(--rule)) 0 41px / 100% 1px no-repeat,
-      repeating-linear-gradient(transparent 0 11px, color-mix(in srgb, var(--hairline) 55%, transparent) 11px 12px) 0 17px / 100%
-        49px no-repeat;
+      repeating-linear-gradient(
+          transparent 0 11px,
+          color-mix(in srgb, var(--hairline) 55%, transparent) 11px 12px
+        )
+        0 17px / 100% 49px no-repeat;
   }
   .staff :global(.add-step) {
     display: flex;

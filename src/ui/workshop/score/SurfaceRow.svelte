@@ -40,19 +40,42 @@
   <div class="margin">
     <div class="title">surface</div>
     <div class="settings">
-      <select aria-label="Lighting" value={surface.lit ? 'lit' : 'unlit'} onchange={(event) => session.apply(setSurface(shader.id, 'lit', event.currentTarget.value === 'lit'))}>
+      <select
+        aria-label="Lighting"
+        value={surface.lit ? 'lit' : 'unlit'}
+        onchange={(event) => session.apply(setSurface(shader.id, 'lit', event.currentTarget.value === 'lit'))}
+      >
         <option value="lit">lit</option>
         <option value="unlit">unlit</option>
       </select>
-      <select aria-label="Blending" value={surface.alphaMode} onchange={(event) => session.apply(setSurface(shader.id, 'alphaMode', event.currentTarget.value as typeof surface.alphaMode))}>
+      <select
+        aria-label="Blending"
+        value={surface.alphaMode}
+        onchange={(event) =>
+          session.apply(
+            setSurface(shader.id, 'alphaMode', event.currentTarget.value as typeof surface.alphaMode),
+          )}
+      >
         {#each Object.entries(alphaModes) as [value, label] (value)}<option {value}>{label}</option>{/each}
       </select>
-      <select aria-label="Sides" value={surface.sides} onchange={(event) => session.apply(setSurface(shader.id, 'sides', event.currentTarget.value as typeof surface.sides))}>
+      <select
+        aria-label="Sides"
+        value={surface.sides}
+        onchange={(event) =>
+          session.apply(setSurface(shader.id, 'sides', event.currentTarget.value as typeof surface.sides))}
+      >
         <option value="front">front</option>
         <option value="back">back</option>
         <option value="both">two sides</option>
       </select>
-      <label title="Hides what is drawn later behind it"><input type="checkbox" checked={surface.depthWrite} onchange={(event) => session.apply(setSurface(shader.id, 'depthWrite', event.currentTarget.checked))} /> depth</label>
+      <label title="Hides what is drawn later behind it"
+        ><input
+          type="checkbox"
+          checked={surface.depthWrite}
+          onchange={(event) =>
+            session.apply(setSurface(shader.id, 'depthWrite', event.currentTarget.checked))}
+        /> depth</label
+      >
     </div>
   </div>
   <div class="outputs">
@@ -62,7 +85,11 @@
       {@const picture = pictures.all.get(good?.taps.get(tapKey(SURFACE, name)) ?? -99)}
       <div class="output" data-output={name}>
         {#if text !== undefined && name !== 'vertexOffset'}
-          <button aria-label="Tap {OUTPUTS[name].label}" aria-pressed={session.shown.kind === 'tap' && session.shown.step === name} onclick={() => tap(name)}>
+          <button
+            aria-label="Tap {OUTPUTS[name].label}"
+            aria-pressed={session.shown.kind === 'tap' && session.shown.step === name}
+            onclick={() => tap(name)}
+          >
             <StepPicture {picture} size={44} label="Picture of {OUTPUTS[name].label}" />
           </button>
         {/if}
@@ -85,7 +112,12 @@
               }}
             />
           {:else}
-            <button class="mono block max-w-[30ch] truncate text-second hover:bg-well" class:text-oxblood={mistake} title={text ?? `stays at ${OUTPUTS[name].start.join(', ')}`} onclick={() => (editing = { name, text: text ?? '' })}>
+            <button
+              class="mono block max-w-[30ch] truncate text-second hover:bg-well"
+              class:text-oxblood={mistake}
+              title={text ?? `stays at ${OUTPUTS[name].start.join(', ')}`}
+              onclick={() => (editing = { name, text: text ?? '' })}
+            >
               {text ?? 'none'}
             </button>
           {/if}

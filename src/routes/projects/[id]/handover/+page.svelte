@@ -1,0 +1,8 @@
+<script lang="ts">
+  import HandoverPage from '#ui/handover/HandoverPage.svelte';
+
+  let { data } = $props();
+</script>
+
+<svelte:head><title>Handover · {data.project.name}</title></svelte:head>
+<HandoverPage project={data.project} />

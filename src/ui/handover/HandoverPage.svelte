@@ -1,0 +1,160 @@
+<script lang="ts">
+  import Download from '@lucide/svelte/icons/download';
+  import { handOver } from '#core/compileShader.ts';
+  import { partsOf, type Project } from '#core/document/project.ts';
+  import { contractOf } from '#core/exchange/contract.ts';
+  import { formatNumber } from '#core/numbers/format.ts';
+  import { toHex } from '#core/numbers/colour.ts';
+  import Mark from '../parts/Mark.svelte';
+  import ThemeButton from '../parts/ThemeButton.svelte';
+
+  let { project }: { project: Project } = $props();
+  const shaders = $derived(partsOf(project, 'shader'));
+  let chosen = $state<string | null>(null);
+  const shader = $derived(shaders.find((each) => each.id === chosen) ?? shaders[0]);
+  const made = $derived(shader ? handOver(shader.body, shader.name) : null);
+  const source = $derived(made?.source ?? null);
+  const materials = $derived(partsOf(project, 'material').filter((each) => each.body.shader === shader?.id));
+  const contract = $derived(
+    shader && source
+      ? contractOf(shader.name, shader.body, materials, [source.vertex, source.fragment])
+      : null,
+  );
+  let shown = $state<'fragment' | 'vertex'>('fragment');
+
+  const save = (name: string, text: string, type = 'text/plain') => {
+    const link = document.createElement('a');
+    link.href = URL.createObjectURL(new Blob([text], { type }));
+    link.download = name;
+    link.click();
+    setTimeout(() => URL.revokeObjectURL(link.href), 1000);
+  };
+  const slug = $derived(
+    (shader?.name ?? 'shader')
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, '-')
+      .replace(/^-|-$/g, ''),
+  );
+  const files = $derived(
+    source && contract
+      ? ([
+          [`${slug}.frag`, 'Fragment source', source.fragment, 'text/plain'],
+          [`${slug}.vert`, 'Vertex source', source.vertex, 'text/plain'],
+          [
+            `${slug}.contract.json`,
+            'Parameter contract',
+            `${JSON.stringify(contract, null, 2)}\n`,
+            'application/json',
+          ],
+        ] as const)
+      : [],
+  );
+</script>
+
+<div class="flex h-screen flex-col">
+  <header class="flex h-11 flex-none items-center gap-3 border-b border-rule bg-sheet px-4">
+    <a href="/" aria-label="All projects" class="mr-1"><Mark /></a>
+    <h1 class="flex items-center gap-2 text-[14px] font-semibold">
+      <a href="/projects/{project.id}" class="hover:underline">{project.name}</a>
+      <span class="text-third">/</span> Handover
+    </h1>
+    <div class="ml-auto flex items-center gap-3">
+      <ThemeButton />
+      <a class="btn" href="/projects/{project.id}">Back to the workshop</a>
+    </div>
+  </header>
+  <main class="grid min-h-0 flex-1 grid-cols-[minmax(0,11fr)_minmax(0,10fr)]">
+    <div class="overflow-y-auto px-8 py-6">
+      <div class="flex items-baseline gap-3">
+        <select
+          class="field text-[14px] font-semibold"
+          aria-label="Shader"
+          value={shader?.id}
+          onchange={(event) => (chosen = event.currentTarget.value)}
+        >
+          {#each shaders as each (each.id)}<option value={each.id}>{each.name}</option>{/each}
+        </select>
+        {#if shader}
+          <span class="text-second">
+            {shader.body.surface.lit ? 'lit' : 'unlit'}, {shader.body.surface.alphaMode}, {shader.body.surface
+              .sides === 'both'
+              ? 'two sides'
+              : `${shader.body.surface.sides} only`}
+          </span>
+        {/if}
+      </div>
+      {#if made && !source}
+        <div class="mt-5 border-l-2 border-oxblood pl-3 text-oxblood" role="alert">
+          <p>This shader has mistakes and cannot be handed over yet:</p>
+          {#each made.diagnostics as mistake, i (i)}<p>{mistake.message}</p>{/each}
+        </div>
+      {/if}
+      <div class="mt-5 flex gap-2">
+        {#each files as [name, label, text, type] (name)}
+          <button class="btn" onclick={() => save(name, text, type)}><Download size={13} /> {label}</button>
+        {/each}
+      </div>
+      {#if contract}
+        <h2 class="mt-7 mb-2 text-[15px] font-semibold">Parameters</h2>
+        <table class="w-full border-collapse">
+          <thead>
+            <tr class="text-left text-[12px] text-third">
+              <th class="py-1 pr-3 font-normal">name</th><th class="pr-3 font-normal">uniform</th><th
+                class="pr-3 font-normal">range</th
+              ><th class="pr-3 font-normal">default</th><th class="font-normal">what it does</th>
+            </tr>
+          </thead>
+          <tbody>
+            {#each contract.parameters as each (each.name)}
+              <tr class="border-t border-hairline align-top">
+                <td class="py-1.5 pr-3 font-semibold">{each.name}</td>
+                <td class="mono pt-2 pr-3 text-second">{each.uniform}</td>
+                <td class="mono pt-2 pr-3 whitespace-nowrap"
+                  >{formatNumber(each.min)} … {formatNumber(each.max)}{each.unit ? ` ${each.unit}` : ''}</td
+                >
+                <td class="mono pt-2 pr-3 whitespace-nowrap">
+                  {#if each.kind === 'color'}
+                    <i
+                      class="mr-1 inline-block h-3 w-3 border border-rule align-[-1px]"
+                      style="background: {toHex(each.default)}"
+                    ></i>{formatNumber(each.default[3] ?? 0)} stops
+                  {:else}{each.default.map(formatNumber).join(', ')}{/if}
+                </td>
+                <td class="py-1.5 text-second">{each.description}</td>
+              </tr>
+            {:else}
+              <tr><td colspan="5" class="py-2 text-second">This shader exposes no parameters.</td></tr>
+            {/each}
+          </tbody>
+        </table>
+        <h2 class="mt-7 mb-2 text-[15px] font-semibold">What the game gives besides</h2>
+        <p class="mono text-second">{contract.builtIn.join(', ') || 'nothing'}</p>
+        <p class="mt-2 text-second">
+          Attributes: a_position, a_normal, a_uv. Colours are linear; a colour’s uniform is its red, green and
+          blue times 2 to the power of its stops.
+        </p>
+      {/if}
+    </div>
+    <div class="flex min-h-0 flex-col border-l border-rule bg-sheet">
+      <div
+        class="flex h-[34px] flex-none items-center gap-1 border-b border-rule px-3"
+        role="tablist"
+        aria-label="Source"
+      >
+        {#each ['fragment', 'vertex'] as const as stage (stage)}
+          <button
+            class="score-tab"
+            role="tab"
+            aria-selected={shown === stage}
+            data-state={shown === stage ? 'active' : ''}
+            onclick={() => (shown = stage)}>{stage === 'fragment' ? 'Fragment' : 'Vertex'}</button
+          >
+        {/each}
+        <span class="mono ml-auto text-third">GLSL ES 3.00</span>
+      </div>
+      <pre class="mono min-h-0 flex-1 overflow-auto p-4 leading-[1.55]" data-testid="source">{source?.[
+          shown
+        ] ?? ''}</pre>
+    </div>
+  </main>
+</div>

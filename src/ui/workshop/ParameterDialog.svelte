@@ -1,0 +1,153 @@
+<script lang="ts">
+  import { Dialog } from 'bits-ui';
+  import {
+    changeParameter,
+    exposeParameter,
+    removeParameter,
+    usesOf,
+  } from '#core/document/edits/shaderEdits.ts';
+  import { parameterProblem } from '#core/document/parseShader.ts';
+  import { parameterSize, type Parameter, type ParameterKind } from '#core/document/shader.ts';
+  import { readArithmetic } from '#core/language/arithmetic.ts';
+  import { nameProblem } from '#core/language/reserved.ts';
+  import { OPERATOR_NAMES } from '#core/operators/catalogue.ts';
+  import type { Session } from './session.svelte.ts';
+
+  /** A parameter to change, or one to make, perhaps in place of a number in the score. */
+  export interface Draft {
+    readonly parameter: Parameter;
+    readonly isNew: boolean;
+    readonly from?: { readonly step: string; readonly argument: string };
+    readonly kinds: readonly ParameterKind[];
+  }
+
+  let { session, draft, onclose }: { session: Session; draft: Draft; onclose: () => void } = $props();
+  const shader = $derived(session.shader!);
+
+  // The form begins from the draft and lives on by itself until it is given back.
+  // svelte-ignore state_referenced_locally
+  const start = draft.parameter;
+  let name = $state(start.name);
+  let kind = $state<ParameterKind>(start.kind);
+  let min = $state(String(start.min));
+  let max = $state(String(start.max));
+  let standard = $state(start.default.join(', '));
+  let unit = $state(start.unit);
+  let group = $state(start.group);
+  let description = $state(start.description);
+  let refusal = $state<string | null>(null);
+
+  const number = (text: string) => readArithmetic(text) ?? NaN;
+  const made = $derived.by((): Parameter => {
+    const given = standard.split(',').map(number);
+    const size = parameterSize(kind);
+    const filled =
+      given.length === 1 && size > 1
+        ? Array.from({ length: size }, (_, i) => (kind === 'color' && i === 3 ? 0 : given[0]!))
+        : kind === 'color' && given.length === 3
+          ? [...given, 0]
+          : given;
+    return {
+      id: start.id,
+      name: name.trim(),
+      kind,
+      default: filled,
+      min: number(min),
+      max: number(max),
+      unit,
+      group: group.trim(),
+      description,
+    };
+  });
+  const problem = $derived.by(() => {
+    const taken = [...shader.body.strands, ...shader.body.parameters].some(
+      (each) => each.name === made.name && each.id !== made.id,
+    );
+    return (
+      nameProblem(made.name, OPERATOR_NAMES) ??
+      (taken ? `“${made.name}” is used already in this shader.` : null) ??
+      (made.default.length !== parameterSize(kind)
+        ? `A ${kind} has ${parameterSize(kind)} numbers; write them with commas between.`
+        : null) ??
+      parameterProblem(made)
+    );
+  });
+
+  const keep = () => {
+    if (problem) return;
+    session.apply(
+      draft.isNew
+        ? exposeParameter(shader.id, shader.body, made, draft.from)
+        : changeParameter(shader.id, shader.body, made),
+    );
+    onclose();
+  };
+  const remove = () => {
+    const users = [...new Set(usesOf(shader.body, start.name).map((use) => use.strand))];
+    if (users.length) refusal = `${start.name} is used by ${users.join(', ')}; take it out there first.`;
+    else {
+      session.apply(removeParameter(shader.id, shader.body, start.id));
+      onclose();
+    }
+  };
+</script>
+
+<Dialog.Root open onOpenChange={(open) => !open && onclose()}>
+  <Dialog.Portal>
+    <Dialog.Overlay class="fixed inset-0 z-40 bg-black/30" />
+    <Dialog.Content
+      class="popup fixed top-1/2 left-1/2 w-[25rem] -translate-1/2 p-5"
+      onkeydown={(event) => event.stopPropagation()}
+    >
+      <Dialog.Title class="text-[15px] font-semibold"
+        >{draft.isNew
+          ? draft.from
+            ? `Expose ${draft.from.argument}`
+            : 'New parameter'
+          : `Parameter ${start.name}`}</Dialog.Title
+      >
+      <Dialog.Description class="mt-1 mb-4 text-second"
+        >Panels and gameplay scripts know it by this name.</Dialog.Description
+      >
+      <form
+        class="grid grid-cols-[6rem_1fr] items-center gap-x-3 gap-y-2"
+        onsubmit={(event) => {
+          event.preventDefault();
+          keep();
+        }}
+      >
+        <label for="p-name">Name</label>
+        <input id="p-name" class="field mono" bind:value={name} spellcheck="false" autocomplete="off" />
+        <label for="p-kind">Type</label>
+        <select id="p-kind" class="field" bind:value={kind} disabled={draft.kinds.length < 2}>
+          {#each draft.kinds as each (each)}<option value={each}>{each === 'color' ? 'colour' : each}</option
+            >{/each}
+        </select>
+        {#if kind !== 'bool'}
+          <label for="p-min">{kind === 'color' ? 'Stops' : 'Range'}</label>
+          <div class="flex items-center gap-2">
+            <input id="p-min" class="field mono w-full" bind:value={min} aria-label="Least" />
+            <span class="text-third">to</span>
+            <input class="field mono w-full" bind:value={max} aria-label="Greatest" />
+          </div>
+        {/if}
+        <label for="p-default">Default</label>
+        <input id="p-default" class="field mono" bind:value={standard} />
+        <label for="p-unit">Unit</label>
+        <input id="p-unit" class="field" bind:value={unit} maxlength="16" placeholder="m, s, /s, °" />
+        <label for="p-group">Group</label>
+        <input id="p-group" class="field" bind:value={group} maxlength="64" />
+        <label for="p-about">What it does</label>
+        <input id="p-about" class="field" bind:value={description} maxlength="500" />
+        <p class="col-span-2 min-h-5 text-[12px] text-oxblood" role="alert">{problem ?? refusal ?? ''}</p>
+        <div class="col-span-2 flex gap-2">
+          {#if !draft.isNew}<button type="button" class="btn" onclick={remove}>Delete</button>{/if}
+          <button type="button" class="btn ml-auto" onclick={onclose}>Cancel</button>
+          <button type="submit" class="btn bg-ink! text-sheet!" disabled={problem !== null}
+            >{draft.isNew ? 'Expose' : 'Keep'}</button
+          >
+        </div>
+      </form>
+    </Dialog.Content>
+  </Dialog.Portal>
+</Dialog.Root>

@@ -1,0 +1,141 @@
+<script lang="ts">
+  import RotateCcw from '@lucide/svelte/icons/rotate-ccw';
+  import type { Parameter, ParameterValue } from '#core/document/shader.ts';
+  import ColourField from '../parts/ColourField.svelte';
+  import NumberField from '../parts/NumberField.svelte';
+  import Ruler from '../parts/Ruler.svelte';
+
+  interface Props {
+    parameter: Parameter;
+    value: ParameterValue;
+    /** Who drives it now, if anyone does. */
+    driver: string | null;
+    changed: boolean;
+    onchange: (value: ParameterValue) => void;
+    onsettle: () => void;
+    onreset: () => void;
+    onedit: () => void;
+  }
+  let { parameter, value, driver, changed, onchange, onsettle, onreset, onedit }: Props = $props();
+  const whole = $derived(parameter.kind === 'int');
+  const live = $derived(driver !== null);
+  const step = $derived((parameter.max - parameter.min) / 400 || 0.01);
+  const unit = $derived(parameter.unit && parameter.unit !== 'stops' ? parameter.unit : '');
+  const set = (i: number, x: number) => onchange(value.map((each, k) => (k === i ? x : each)));
+  const tip = $derived(
+    [parameter.description, driver ? `Driven by ${driver}.` : ''].filter(Boolean).join(' '),
+  );
+</script>
+
+<div class="row" class:driven={live} data-parameter={parameter.name} title={tip}>
+  <button class="name" onclick={onedit} title="{tip} Click to change the parameter.">
+    {parameter.name}{#if driver}<small>{driver}</small>{/if}
+  </button>
+  <div class="ruler">
+    {#if parameter.kind === 'color'}
+      <ColourField {value} label={parameter.name} {onchange} {onsettle} />
+    {:else if parameter.kind === 'bool'}
+      <input
+        type="checkbox"
+        class="accent-ink"
+        checked={value[0] !== 0}
+        aria-label={parameter.name}
+        onchange={(event) => {
+          onchange([event.currentTarget.checked ? 1 : 0]);
+          onsettle();
+        }}
+      />
+    {:else if value.length === 1}
+      <Ruler
+        value={value[0]!}
+        min={parameter.min}
+        max={parameter.max}
+        label={parameter.name}
+        {whole}
+        {live}
+        onchange={(x) => onchange([x])}
+        {onsettle}
+      />
+    {/if}
+  </div>
+  <div class="figures">
+    {#if parameter.kind === 'color'}
+      <NumberField
+        value={value[3] ?? 0}
+        label="{parameter.name} intensity"
+        step={0.02}
+        {live}
+        unit=" st"
+        onchange={(x) => set(3, x)}
+        {onsettle}
+      />
+    {:else if parameter.kind !== 'bool'}
+      {#each value as x, i (i)}
+        <NumberField
+          value={x}
+          label={value.length > 1 ? `${parameter.name} ${'xyzw'[i]}` : `${parameter.name} figure`}
+          {step}
+          {whole}
+          {unit}
+          {live}
+          min={parameter.min}
+          max={parameter.max}
+          onchange={(next) => set(i, next)}
+          {onsettle}
+        />
+      {/each}
+    {/if}
+  </div>
+  <button
+    class="reset"
+    disabled={!changed}
+    aria-label="Reset {parameter.name}"
+    title="Back to the default"
+    onclick={onreset}><RotateCcw size={12} /></button
+  >
+</div>
+
+<style>
+  .row {
+    display: grid;
+    grid-template-columns: 128px 1fr auto 22px;
+    align-items: center;
+    gap: 10px;
+    min-height: 29px;
+    padding: 0 14px;
+  }
+  .driven {
+    background: var(--limelight-wash);
+  }
+  .name {
+    display: flex;
+    flex-direction: column;
+    overflow: hidden;
+    text-align: left;
+    text-overflow: ellipsis;
+    line-height: 1.15;
+  }
+  .name small {
+    color: var(--limelight-ink);
+    font-size: 10.5px;
+  }
+  .figures {
+    display: flex;
+    gap: 4px;
+    min-width: 74px;
+  }
+  .figures > :global(*) {
+    flex: 1;
+    min-width: 46px;
+    max-width: 74px;
+  }
+  .reset {
+    color: var(--third);
+  }
+  .reset:disabled {
+    opacity: 0;
+  }
+  .reset:hover {
+    color: var(--ink);
+  }
+</style>

@@ -1,0 +1,74 @@
+<script lang="ts">
+  import Play from '@lucide/svelte/icons/play';
+  import Square from '@lucide/svelte/icons/square';
+  import Undo from '@lucide/svelte/icons/undo-2';
+  import Redo from '@lucide/svelte/icons/redo-2';
+  import Mark from '../parts/Mark.svelte';
+  import ThemeButton from '../parts/ThemeButton.svelte';
+  import type { Rehearsal } from './rehearsal.svelte.ts';
+  import type { Session } from './session.svelte.ts';
+
+  let { session, rehearsal }: { session: Session; rehearsal: Rehearsal } = $props();
+  const words = {
+    saved: 'Saved',
+    waiting: 'Not saved yet',
+    saving: 'Saving…',
+    failed: 'Not saved',
+    conflict: 'Changed elsewhere',
+  } as const;
+  const wrong = $derived(session.saver.state === 'failed' || session.saver.state === 'conflict');
+  const mistakes = $derived(session.shaderState?.diagnostics.length ?? 0);
+</script>
+
+<header class="flex h-11 flex-none items-center gap-3 border-b border-rule bg-sheet px-4">
+  <a href="/" aria-label="All projects" class="mr-1"><Mark /></a>
+  <h1 class="flex min-w-0 items-center gap-2 text-[14px] font-semibold">
+    <span class="truncate">{session.name}</span>
+    <span class="text-third">/</span>
+    <span class="truncate">{session.shader?.name ?? 'no shader'}</span>
+  </h1>
+  <div class="ml-auto flex items-center gap-4">
+    <span class="flex">
+      <button
+        class="px-1.5 text-second hover:text-ink"
+        disabled={!session.canUndo}
+        title={session.canUndo ? `Undo: ${session.canUndo}` : 'Nothing to undo'}
+        aria-label="Undo"
+        onclick={session.undo}><Undo size={15} /></button
+      >
+      <button
+        class="px-1.5 text-second hover:text-ink"
+        disabled={!session.canRedo}
+        title={session.canRedo ? `Redo: ${session.canRedo}` : 'Nothing to redo'}
+        aria-label="Redo"
+        onclick={session.redo}><Redo size={15} /></button
+      >
+    </span>
+    <span
+      class="flex items-center gap-1.5"
+      class:text-oxblood={wrong}
+      class:text-second={!wrong}
+      role="status"
+      title={session.saver.message}
+    >
+      <i
+        class="h-2 w-2 rounded-full"
+        style="background: {wrong
+          ? 'var(--oxblood)'
+          : session.saver.state === 'saved'
+            ? 'var(--limelight-ink)'
+            : 'var(--third)'}"
+      ></i>
+      {words[session.saver.state]}
+    </span>
+    {#if mistakes}<span class="text-oxblood">{mistakes} {mistakes === 1 ? 'mistake' : 'mistakes'}</span>{/if}
+    <ThemeButton />
+    <a class="btn" href="/projects/{session.id}/handover">Handover</a>
+    <button class="btn btn-live" onclick={rehearsal.toggle} aria-pressed={rehearsal.running}>
+      {#if rehearsal.running}<Square size={12} fill="currentColor" /> Stop{:else}<Play
+          size={12}
+          fill="currentColor"
+        /> Rehearse{/if}
+    </button>
+  </div>
+</header>

@@ -1,0 +1,134 @@
+<script lang="ts">
+  import { Pane, PaneGroup, PaneResizer } from 'paneforge';
+  import { onDestroy } from 'svelte';
+  import type { Project } from '#core/document/project.ts';
+  import type { Parameter, ParameterKind, Step } from '#core/document/shader.ts';
+  import { OPERATORS } from '#core/operators/catalogue.ts';
+  import { knobNumbers } from '#core/program/lowerShader.ts';
+  import ParameterDialog, { type Draft } from './ParameterDialog.svelte';
+  import ParametersPane from './ParametersPane.svelte';
+  import { createPictures } from './pictures.svelte.ts';
+  import { createRehearsal } from './rehearsal.svelte.ts';
+  import Score from './score/Score.svelte';
+  import { createSession } from './session.svelte.ts';
+  import StagePane from './StagePane.svelte';
+  import TopBar from './TopBar.svelte';
+
+  let { project }: { project: Project } = $props();
+  // One session for as long as the page shows this project.
+  // svelte-ignore state_referenced_locally
+  const session = createSession(project);
+  const rehearsal = createRehearsal(session);
+  const pictures = createPictures();
+  onDestroy(() => rehearsal.stop());
+
+  let draft = $state.raw<Draft | null>(null);
+  const all: readonly ParameterKind[] = ['float', 'int', 'bool', 'vec2', 'vec3', 'vec4', 'color'];
+  const newId = () => `parameter-${crypto.randomUUID().slice(0, 8)}`;
+
+  const freshName = (wish: string): string => {
+    const shader = session.document!;
+    const taken = new Set([...shader.strands, ...shader.parameters].map((each) => each.name));
+    let name = wish;
+    for (let n = 2; taken.has(name) || OPERATORS.has(name); n += 1) name = `${wish}${n}`;
+    return name;
+  };
+
+  /** Proposes a parameter for a number in the score: its name, its range, and what it stands at now. */
+  const expose = (step: Step, argument: string) => {
+    const operator = OPERATORS.get(step.operator);
+    const input = operator?.inputs[argument];
+    if (!operator || !input) return;
+    const now = [...knobNumbers(operator, argument, step.arguments[argument])];
+    const kind = input.type === 'int' ? 'int' : (['float', 'vec2', 'vec3', 'vec4'] as const)[now.length - 1]!;
+    const min = Math.min(input.min ?? 0, ...now);
+    const max = Math.max(input.max ?? 1, ...now);
+    draft = {
+      isNew: true,
+      from: { step: step.id, argument },
+      kinds: kind === 'vec3' ? ['vec3', 'color'] : [kind],
+      parameter: {
+        id: newId(),
+        kind,
+        default: now,
+        min,
+        max,
+        unit: input.unit ?? '',
+        group: '',
+        description: '',
+        name: freshName(argument === 'x' || argument === 'y' ? 'amount' : argument),
+      },
+    };
+  };
+  const editParameter = (parameter: Parameter | null) => {
+    draft = parameter
+      ? { isNew: false, parameter, kinds: [parameter.kind] }
+      : {
+          isNew: true,
+          kinds: all,
+          parameter: {
+            id: newId(),
+            name: freshName('amount'),
+            kind: 'float',
+            default: [0],
+            min: 0,
+            max: 1,
+            unit: '',
+            group: '',
+            description: '',
+          },
+        };
+  };
+
+  const typing = (target: EventTarget | null) =>
+    target instanceof HTMLElement &&
+    (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+
+  const onkeydown = (event: KeyboardEvent) => {
+    const command = event.ctrlKey || event.metaKey;
+    if (command && event.key.toLowerCase() === 'z' && !typing(event.target)) {
+      event.preventDefault();
+      if (event.shiftKey) session.redo();
+      else session.undo();
+    } else if (event.key === 'Escape' && !typing(event.target)) {
+      session.show({ kind: 'finished' });
+    } else if (rehearsal.running && !typing(event.target) && !command) {
+      // While rehearsing, keys are the player's: Space must not press whatever button has the focus.
+      if (event.code !== 'Tab') event.preventDefault();
+      if (!event.repeat) rehearsal.key('down', event.code);
+    }
+  };
+  const onkeyup = (event: KeyboardEvent) => {
+    if (!rehearsal.running || typing(event.target)) return;
+    if (event.code !== 'Tab') event.preventDefault();
+    rehearsal.key('up', event.code);
+  };
+  const onbeforeunload = (event: BeforeUnloadEvent) => {
+    if (session.saver.state !== 'saved') {
+      void session.saver.flush();
+      event.preventDefault();
+    }
+  };
+</script>
+
+<svelte:window onkeydowncapture={onkeydown} onkeyupcapture={onkeyup} {onbeforeunload} />
+
+<div class="flex h-screen flex-col">
+  <TopBar {session} {rehearsal} />
+  <PaneGroup direction="vertical" autoSaveId="wicked-veil.rows" class="min-h-0 flex-1">
+    <Pane defaultSize={51.4} minSize={20}>
+      <PaneGroup direction="horizontal" autoSaveId="wicked-veil.columns">
+        <Pane defaultSize={63.5} minSize={30}><StagePane {session} {rehearsal} {pictures} /></Pane>
+        <PaneResizer class="pane-resizer w-px cursor-ew-resize bg-rule" aria-label="Width of the stage" />
+        <Pane defaultSize={36.5} minSize={24}
+          ><ParametersPane {session} {rehearsal} onedit={editParameter} /></Pane
+        >
+      </PaneGroup>
+    </Pane>
+    <PaneResizer class="pane-resizer h-px cursor-ns-resize bg-rule" aria-label="Height of the stage" />
+    <Pane defaultSize={48.6} minSize={15}><Score {session} {rehearsal} {pictures} onexpose={expose} /></Pane>
+  </PaneGroup>
+</div>
+{#if draft}
+  {#key draft}<ParameterDialog {session} {draft} onclose={() => (draft = null)} />{/key}
+{/if}
