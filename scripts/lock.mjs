@@ -4,7 +4,18 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { ROOT, run } from './setup/run.mjs';
 
-const OS = ['aix', 'android', 'darwin', 'freebsd', 'linux', 'netbsd', 'openbsd', 'openharmony', 'sunos', 'win32'];
+const OS = [
+  'aix',
+  'android',
+  'darwin',
+  'freebsd',
+  'linux',
+  'netbsd',
+  'openbsd',
+  'openharmony',
+  'sunos',
+  'win32',
+];
 const CPU = ['arm', 'arm64', 'ia32', 'loong64', 'mips64el', 'ppc64', 'riscv64', 's390x', 'wasm32', 'x64'];
 
 const code = await run('npm', ['install', '--package-lock-only', '--no-audit', '--no-fund']);

@@ -76,7 +76,7 @@ export interface StageEvents {
 /** The neutral grey around the props, as displayed. */
 const SURROUND = 0x1b / 255;
 /** Linear light that the filmic curve brings to about the surround's grey. */
-const SURROUND_LIGHT = 0.0125;
+const SURROUND_LIGHT = 0.021;
 /** Red below −60000 marks what no prop covers while a tap is shown; half floats reach −65504. */
 const EMPTY = -65000;
 
@@ -202,10 +202,7 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
       prop.object.visible = components === 0 || view.material === null || prop.material === view.material;
     const target = targetFor(level);
     renderer.setRenderTarget(target);
-    renderer.setClearColor(
-      components === 0 ? new Color(SURROUND_LIGHT, SURROUND_LIGHT, SURROUND_LIGHT) : new Color(EMPTY, 0, 0),
-      1,
-    );
+    renderer.setClearColor(components === 0 ? new Color(0, 0, 0) : new Color(EMPTY, 0, 0), 0);
     renderer.clear();
     renderer.render(scene, camera);
     const spread = bloom.spread(target.texture, target.width, target.height, document.bloom.threshold);
@@ -216,7 +213,7 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
         bloomIntensity: document.bloom.intensity,
         exposure: document.exposure,
         components,
-        surround: new Vector3(SURROUND, SURROUND, SURROUND),
+        surround: new Vector3().setScalar(components === 0 ? SURROUND_LIGHT : SURROUND),
       },
       null,
     );
@@ -372,7 +369,7 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
     prop.object.updateMatrixWorld();
     object.matrix.copy(prop.object.matrixWorld);
     pictureScene.add(object);
-    renderer.setClearColor(new Color(-3.3e38, 0, 0), 0);
+    renderer.setClearColor(new Color(-3.3e38, 0, 0), 1);
     target.scissorTest = false;
     target.viewport.set(0, 0, target.width, target.height);
     renderer.setRenderTarget(target);

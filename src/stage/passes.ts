@@ -151,13 +151,13 @@ export const FINISH = `uniform sampler2D source; uniform sampler2D bloom;
 uniform float bloomIntensity; uniform float exposure; uniform int components; uniform vec3 surround;
 vec3 filmic(vec3 x) { return clamp((x * (2.51 * x + 0.03)) / (x * (2.43 * x + 0.59) + 0.14), 0.0, 1.0); }
 vec3 encode(vec3 x) { return mix(x * 12.92, 1.055 * pow(max(x, 0.0), vec3(1.0 / 2.4)) - 0.055, step(0.0031308, x)); }
-vec3 backdrop() { return surround * (1.25 - 0.75 * smoothstep(0.0, 0.85, distance(at, vec2(0.5, 0.6)))); }
+vec3 backdrop() { return surround * (1.5 - 0.85 * smoothstep(0.0, 0.8, distance(at, vec2(0.5, 0.6)))); }
 bool broken(float x) { return isnan(x) || isinf(x); }
 bool outside(float x) { return x < -1e-3 || x > 1.001; }
 void main() {
   vec4 scene = texture(source, at);
   if (components == 0) {
-    vec3 light = scene.rgb + texture(bloom, at).rgb * bloomIntensity * 0.2;
+    vec3 light = scene.rgb + backdrop() * (1.0 - scene.a) + texture(bloom, at).rgb * bloomIntensity * 0.2;
     color = vec4(encode(filmic(light * exposure)), 1.0);
     return;
   }

@@ -52,7 +52,7 @@ export const printExpression = (e: Expression): string => {
     case 'conditional':
       return `${inside(e.condition, 3)} ? ${inside(e.yes, 0)} : ${inside(e.no, 1)}`;
     case 'assignment':
-      return `${inside(e.target, 2)} ${e.sign} ${inside(e.value, 1)}`;
+      return `${inside(e.target, 3)} ${e.sign} ${inside(e.value, 1)}`;
     case 'sequence':
       return `${inside(e.first, 0)}, ${inside(e.second, 1)}`;
   }

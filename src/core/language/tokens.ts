@@ -53,10 +53,10 @@ const readToken = (text: string, from: number): Token => {
   if (number) return readNumber(text, number, from);
   const name = match(NAME, text, from);
   if (name) return { kind: 'name', text: name, from, to: from + name.length };
-  const sign = SIGNS.find((each) => text.startsWith(each, from));
-  if (sign) return { kind: 'sign', text: sign, from, to: from + sign.length };
   if (text.startsWith('/*', from))
     return fail({ from, to: text.length }, 'This comment is never closed; end it with */.');
+  const sign = SIGNS.find((each) => text.startsWith(each, from));
+  if (sign) return { kind: 'sign', text: sign, from, to: from + sign.length };
   const letter = String.fromCodePoint(text.codePointAt(from)!);
   const instead = INSTEAD[letter];
   return fail(

@@ -22,11 +22,7 @@ export const smoothstep = operator({
   // Equal edges are open in GLSL; kept 1e-4 apart they are a hard step, whichever way they run.
   lower: (b, { low, high, x }) => {
     const gap = b.subtract(high, low);
-    const wide = b.select(
-      b.less(b.abs(b.swizzle(gap, 'x')), 1e-4),
-      b.construct(gap.type, b.float(1e-4)),
-      gap,
-    );
+    const wide = b.add(gap, b.multiply(b.step(b.abs(gap), 1e-4), 2e-4));
     const t = b.saturate(b.divide(b.subtract(x, low), wide));
     return b.multiply(b.multiply(t, t), b.subtract(3, b.multiply(t, 2)));
   },

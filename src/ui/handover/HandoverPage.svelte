@@ -3,7 +3,6 @@
   import { handOver } from '#core/compileShader.ts';
   import { partsOf, type Project } from '#core/document/project.ts';
   import { contractOf } from '#core/exchange/contract.ts';
-  import { formatNumber } from '#core/numbers/format.ts';
   import { toHex } from '#core/numbers/colour.ts';
   import Mark from '../parts/Mark.svelte';
   import ThemeButton from '../parts/ThemeButton.svelte';
@@ -29,6 +28,8 @@
     link.click();
     setTimeout(() => URL.revokeObjectURL(link.href), 1000);
   };
+  /** As exact as it was authored: a contract rounds nothing that matters. */
+  const exact = (x: number) => String(Number(x.toPrecision(7)));
   const slug = $derived(
     (shader?.name ?? 'shader')
       .toLowerCase()
@@ -110,15 +111,15 @@
                 <td class="py-1.5 pr-3 font-semibold">{each.name}</td>
                 <td class="mono pt-2 pr-3 text-second">{each.uniform}</td>
                 <td class="mono pt-2 pr-3 whitespace-nowrap"
-                  >{formatNumber(each.min)} … {formatNumber(each.max)}{each.unit ? ` ${each.unit}` : ''}</td
+                  >{exact(each.min)} … {exact(each.max)}{each.unit ? ` ${each.unit}` : ''}</td
                 >
                 <td class="mono pt-2 pr-3 whitespace-nowrap">
                   {#if each.kind === 'color'}
                     <i
                       class="mr-1 inline-block h-3 w-3 border border-rule align-[-1px]"
                       style="background: {toHex(each.default)}"
-                    ></i>{formatNumber(each.default[3] ?? 0)} stops
-                  {:else}{each.default.map(formatNumber).join(', ')}{/if}
+                    ></i>{exact(each.default[3] ?? 0)} stops
+                  {:else}{each.default.map(exact).join(', ')}{/if}
                 </td>
                 <td class="py-1.5 text-second">{each.description}</td>
               </tr>

@@ -59,7 +59,7 @@ const change = (at: Container, patch: Patch, key: string | number): Patch => {
   const had = Object.hasOwn(at, key);
   if (!had && patch.op !== 'add') throw new Error(`There is nothing at ${describe(path)}.`);
   const before = at[key];
-  if (patch.op === 'remove') delete at[key];
+  if (patch.op === 'remove') Reflect.deleteProperty(at, key);
   else at[key] = patch.value;
   return had
     ? { op: patch.op === 'remove' ? 'add' : 'replace', path, value: before }

@@ -213,6 +213,25 @@ export const prepare = (roots: readonly Value[]): ((points: Points) => Column[])
  */
 export const evaluate = (roots: readonly Value[], points: Points): Column[] => prepare(roots)(points);
 
+/** Computes a function of the program for `count` points from columns for its parameters. */
+export const evaluateFunction = (
+  fn: ProgramFunction,
+  args: readonly Column[],
+  count: number,
+  given: Partial<Points> = {},
+): Column => {
+  const points: Points = { inputs: {}, parameters: new Map(), knobs: new Map(), ...given, count };
+  const result = run({ points, from: 0, n: count, spare: new Map() }, planOf(fn), args)[0]!;
+  return result.uniform ? spread(result, count) : result;
+};
+
+/** A uniform column written out for every point. */
+const spread = ({ type, data }: Column, count: number): Column => {
+  const all = numbersFor(type, componentsOf(type) * count);
+  for (let c = 0; c < componentsOf(type); c += 1) all.fill(data[c]!, c * count, (c + 1) * count);
+  return { type, data: all, stride: count, uniform: false };
+};
+
 /** Computes one value that depends on no point. */
 export const evaluateConstant = (value: Value): number[] =>
   Array.from(evaluate([value], { count: 1, inputs: {}, parameters: new Map(), knobs: new Map() })[0]!.data);

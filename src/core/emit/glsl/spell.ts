@@ -49,6 +49,7 @@ const RENAMED: Readonly<Record<string, string>> = { atan2: 'atan', normalize: 'u
 export const spellFloat = (x: number): string => {
   if (Number.isNaN(x)) return 'uintBitsToFloat(0x7fc00000u)';
   if (!Number.isFinite(x)) return x > 0 ? 'uintBitsToFloat(0x7f800000u)' : 'uintBitsToFloat(0xff800000u)';
+  if (Object.is(x, -0)) return '-0.0';
   for (let digits = 1; digits <= 9; digits += 1) {
     const text = x.toPrecision(digits);
     if (Math.fround(Number(text)) === Math.fround(x)) {

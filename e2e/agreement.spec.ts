@@ -1,0 +1,165 @@
+import { expect, test, type Page } from '@playwright/test';
+import { OPERATORS } from '#core/operators/catalogue.ts';
+import type { Operator, OperatorInput } from '#core/operators/declare.ts';
+import { parseExpression } from '#core/language/parseExpression.ts';
+import { lowerExpression } from '#core/language/lowerExpression.ts';
+import { defineFunction } from '#core/program/builder.ts';
+import type { Type } from '#core/program/types.ts';
+import { createChance, randomArgument, runBoth, worstDifference } from './probe.ts';
+
+/*
+ * The reference evaluator and the real shader, on 4,096 points each. Whole numbers agree exactly, floats within 1e-4
+ * of their size (or of 1, where they are smaller).
+ */
+const FLOAT_BOUND = 1e-4;
+
+/**
+ * Drivers compute these only so far; the bounds are the Vulkan specification's ("Precision and Operation of SPIR-V
+ * Instructions"), which WebGL's drivers keep: sine and cosine 2⁻¹¹ of 1, tangent as their quotient.
+ */
+const TRIGONOMETRY_BOUND = 2 ** -11;
+const boundOf = (text: string): number =>
+  /\b(tan)\b/.test(text)
+    ? 4e-3
+    : /\b(sin|cos|rotate|wave|asin|acos|atan)\b/.test(text)
+      ? TRIGONOMETRY_BOUND
+      : FLOAT_BOUND;
+
+const typesOf = (operator: Operator, size: Type): Record<string, Type> =>
+  Object.fromEntries(
+    Object.entries(operator.inputs).map(([name, input]) => [name, input.type === 'any' ? size : input.type]),
+  );
+
+/** The declared range where there is one, else a few units either side of 0. */
+const rangeOf = (type: Type, declared?: OperatorInput): readonly [number, number] =>
+  declared?.min !== undefined && declared.max !== undefined
+    ? [declared.min, declared.max]
+    : type === 'int' || type === 'uint'
+      ? [0, 12]
+      : [-3, 3];
+const specialsIn = ([low, high]: readonly [number, number]) => SPECIAL.filter((x) => x >= low && x <= high);
+const SPECIAL = [0, 1, -1, 0.5, 0.25, 2];
+
+let page: Page;
+test.beforeAll(async ({ browser }) => {
+  page = await browser.newPage();
+});
+test.afterAll(() => page.close());
+
+for (const operator of OPERATORS.values())
+  test(`${operator.name} means the same on the GPU and in the columns`, async () => {
+    const anySized = Object.values(operator.inputs).some((input) => input.type === 'any');
+    for (const size of anySized ? (['float', 'vec3'] as const) : (['float'] as const)) {
+      const types = typesOf(operator, size);
+      // `time` and other values from outside become one more argument.
+      const fn = defineFunction('probe', { ...types, clock: 'float' }, (b, args) => {
+        const inner = {
+          ...b,
+          input: (name: string) => (name === 'time' ? args['clock']! : b.input(name as 'uv')),
+        };
+        return operator.lower(inner, args);
+      });
+      const chance = createChance(operator.name.length * 977 + size.length);
+      const args = fn.parameters.map((each) => {
+        const range = rangeOf(each.type, operator.inputs[each.name]);
+        return randomArgument(each.type, chance, range, specialsIn(range));
+      });
+      const { gpu, columns } = await runBoth(page, fn, args);
+      const { worst, at } = worstDifference(gpu, columns);
+      expect(worst, `${operator.name} of ${size}: ${at}`).toBeLessThanOrEqual(boundOf(operator.name));
+    }
+  });
+
+/** Every form an expression can take, over x, y (float), v (vec3), n, k (int, k positive), u (uint), p (bool). */
+const FORMS = [
+  ...['x + y', 'x - y', 'x * y', 'x / y', '-x', '+x', '(x + y) * v', 'v / x', 'v * v', 'x - (y - x)'],
+  ...['n + k', 'n - k', 'n * k', 'n / k', 'n % k', '-n', '~n', 'n & k', 'n | k', 'n ^ k', 'n << 3', 'n >> 2'],
+  ...['u + 3u', 'u * 2654435761u', 'u / 7u', 'u % 7u', 'u >> 5u', 'u ^ (u << 13)', 'n / 0', 'n % 0'],
+  ...['x < y', 'x > y', 'x <= y', 'x >= y', 'x == y', 'x != y', 'n < k', 'n == k', 'v == v', 'v != v.zyx'],
+  ...['p && x > y', 'p || x > y', 'p ^^ x > y', '!p', 'p ? x : y', 'p ? v : v.zxy', 'x > 0.0 ? n : k'],
+  ...[
+    'v.xy',
+    'v.bgr',
+    'v.stp',
+    'v.zzyx',
+    'v[1]',
+    'vec4(v, x)[3]',
+    'vec2(x, n)',
+    'vec3(x)',
+    'vec4(v.xy, v.yz)',
+    'vec2(v)',
+  ],
+  ...['float(n)', 'int(x)', 'uint(k)', 'bool(n)', 'float(p)', 'int(-2.7)', 'float(u)', 'n + x', 'k * 0.5'],
+  ...[
+    'radians(x)',
+    'degrees(x)',
+    'tan(x * 0.4)',
+    'asin(x / 4.0)',
+    'acos(x / 4.0)',
+    'atan(x)',
+    'atan(y, abs(x) + 0.1)',
+  ],
+  ...[
+    'exp(x)',
+    'log(abs(x) + 0.1)',
+    'exp2(x)',
+    'log2(abs(x) + 0.1)',
+    'inversesqrt(abs(x) + 0.1)',
+    'pow(abs(x), y)',
+    'pow(x, 2.0)',
+  ],
+  ...[
+    'sign(x)',
+    'trunc(x)',
+    'round(x)',
+    'ceil(x)',
+    'saturate(x)',
+    'dot(v, v.zxy)',
+    'cross(v, v.yzx)',
+    'reflect(v, normalize(v.zxy))',
+  ],
+  ...[
+    'isnan(x / 0.0 - x / 0.0)',
+    'dFdx(x)',
+    'dFdy(v)',
+    'fwidth(x * y)',
+    'sqrt(-1.0) + x',
+    '0x1F + n',
+    '1e-3 * x',
+    '.5 + 2.',
+  ],
+  ...[
+    'mix(v, vec3(x), 0.25)',
+    'smoothstep(-1.0, 1.0, x)',
+    'smoothstep(1.0, -1.0, x)',
+    'smoothstep(x, x, y)',
+    'clamp(v, -0.5, 0.5)',
+  ],
+];
+
+test('every form of expression means the same on the GPU and in the columns', async () => {
+  const chance = createChance(20);
+  for (const form of FORMS) {
+    const { expression, mistake } = parseExpression(form);
+    expect(mistake?.message, form).toBeUndefined();
+    const types = { x: 'float', y: 'float', v: 'vec3', n: 'int', k: 'int', u: 'uint', p: 'bool' } as const;
+    const fn = defineFunction('probe', types, (b, args) =>
+      lowerExpression(b, expression!, {
+        resolve: (name) => args[name as keyof typeof types] ?? null,
+        names: () => Object.keys(types),
+      }),
+    );
+    const args = fn.parameters.map(({ name, type }) =>
+      name === 'n'
+        ? randomArgument('int', chance, [0, 40], [])
+        : name === 'k'
+          ? randomArgument('int', chance, [1, 9], [])
+          : name === 'u'
+            ? randomArgument('uint', chance, [0, 4e9], [0, 4294967040])
+            : randomArgument(type, chance, [-3, 3], SPECIAL),
+    );
+    const { gpu, columns } = await runBoth(page, fn, args);
+    const { worst, at } = worstDifference(gpu, columns);
+    expect(worst, `${form}: ${at}`).toBeLessThanOrEqual(boundOf(form));
+  }
+});

@@ -1,0 +1,210 @@
+import type { Page } from '@playwright/test';
+import type { Column } from '#core/emit/columns/column.ts';
+import { evaluateFunction } from '#core/emit/columns/evaluate.ts';
+import { writeFunctions } from '#core/emit/glsl/statements.ts';
+import { baseOf, componentsOf, type Type } from '#core/program/types.ts';
+import { createBuilder } from '#core/program/builder.ts';
+import type { ProgramFunction } from '#core/program/value.ts';
+
+/** Points are the pixels of a square this wide, in 2×2 quads, so that slopes can be compared too. */
+export const SIDE = 64;
+export const COUNT = SIDE * SIDE;
+
+/** A generator of numbers that is the same every time (a 32-bit PCG step). */
+export const createChance = (seed: number): (() => number) => {
+  let state = seed >>> 0;
+  return () => {
+    state = (Math.imul(state, 747796405) + 2891336453) >>> 0;
+    const word = Math.imul(((state >>> ((state >>> 28) + 4)) ^ state) >>> 0, 277803737) >>> 0;
+    return (((word >>> 22) ^ word) >>> 0) / 4294967296;
+  };
+};
+
+/** The pixel that the i-th point of the columns is. */
+const pixelOf = (i: number): number => {
+  const quad = i >> 2;
+  const x = (quad % (SIDE / 2)) * 2 + (i & 1);
+  const y = Math.floor(quad / (SIDE / 2)) * 2 + ((i >> 1) & 1);
+  return y * SIDE + x;
+};
+
+/** Arguments for every point: random numbers, with those that make trouble mixed in. */
+export const randomArgument = (
+  type: Type,
+  chance: () => number,
+  range: readonly [number, number],
+  special: readonly number[],
+): Column => {
+  const size = componentsOf(type);
+  const data = Float32Array.from({ length: size * COUNT }, () => {
+    const x =
+      special.length && chance() < 0.2
+        ? special[Math.floor(chance() * special.length)]!
+        : range[0] + (range[1] - range[0]) * chance();
+    return type === 'bool' ? Number(chance() < 0.5) : baseOf(type) === 'float' ? x : Math.floor(x);
+  });
+  const kept =
+    baseOf(type) === 'float'
+      ? data
+      : baseOf(type) === 'uint'
+        ? Uint32Array.from(data)
+        : Int32Array.from(data);
+  return { type, data: kept, stride: COUNT, uniform: false };
+};
+
+const readArgument = (type: Type, name: string): string => {
+  const fetch = `texelFetch(${name}, ivec2(gl_FragCoord.xy), 0)`;
+  const size = componentsOf(type);
+  if (baseOf(type) === 'float') return size === 4 ? fetch : `${fetch}.${'xyz'.slice(0, size)}`;
+  return `${type}(floatBitsToInt(${fetch}.x))`;
+};
+
+const harness = (fn: ProgramFunction): string => {
+  const b = createBuilder();
+  const args = fn.parameters.map((parameter, i) => b.argument(parameter.type, i));
+  const size = componentsOf(fn.result.type);
+  const called = `${fn.name}(${fn.parameters.map((each) => each.name).join(', ')})`;
+  const numbers = baseOf(fn.result.type) === 'float' ? called : `intBitsToFloat(int(${called}))`;
+  const padded =
+    size === 4 ? numbers : `vec4(${[numbers, ...new Array<string>(4 - size).fill('0.0')].join(', ')})`;
+  return [
+    '#version 300 es',
+    'precision highp float;',
+    'precision highp int;',
+    'precision highp sampler2D;',
+    'out vec4 color;',
+    ...fn.parameters.map((_, i) => `uniform sampler2D input${i};`),
+    ...writeFunctions([b.call(fn, ...args)]),
+    'void main() {',
+    ...fn.parameters.map(
+      (each, i) => `  ${each.type} ${each.name} = ${readArgument(each.type, `input${i}`)};`,
+    ),
+    `  color = ${padded};`,
+    '}',
+  ].join('\n');
+};
+
+/** Runs a function of the program on the GPU and in the columns, on the same arguments. */
+export const runBoth = async (
+  page: Page,
+  fn: ProgramFunction,
+  args: readonly Column[],
+): Promise<{ readonly gpu: Float32Array | Int32Array; readonly columns: Column }> => {
+  const columns = evaluateFunction(fn, args, COUNT, { quads: true });
+  const textures = args.map((arg) => {
+    const texels = new Float32Array(COUNT * 4);
+    const bits = new Int32Array(texels.buffer);
+    for (let i = 0; i < COUNT; i += 1)
+      for (let c = 0; c < componentsOf(arg.type); c += 1) {
+        const at = pixelOf(i) * 4 + c;
+        if (baseOf(arg.type) === 'float') texels[at] = arg.data[c * arg.stride + i]!;
+        else bits[at] = arg.data[c * arg.stride + i]!;
+      }
+    return Buffer.from(texels.buffer).toString('base64');
+  });
+  const drawn = await page.evaluate(draw, { source: harness(fn), textures, side: SIDE });
+  if (drawn.startsWith('!')) throw new Error(`${fn.name}: ${drawn.slice(1)}\n${harness(fn)}`);
+  const bytes = Buffer.from(drawn, 'base64');
+  const texels = new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength));
+  const raw = baseOf(fn.result.type) === 'float' ? texels : new Int32Array(texels.buffer);
+  const size = componentsOf(fn.result.type);
+  const gpu =
+    baseOf(fn.result.type) === 'float' ? new Float32Array(COUNT * size) : new Int32Array(COUNT * size);
+  for (let i = 0; i < COUNT; i += 1)
+    for (let c = 0; c < size; c += 1) gpu[c * COUNT + i] = raw[pixelOf(i) * 4 + c]!;
+  return { gpu, columns };
+};
+
+/** Runs in the page: draws one square with WebGL 2, integers carried as bits. */
+const draw = async (given: {
+  readonly source: string;
+  readonly textures: readonly string[];
+  readonly side: number;
+}): Promise<string> => {
+  const { source, textures, side } = given;
+  const gl = document.createElement('canvas').getContext('webgl2')!;
+  gl.getExtension('EXT_color_buffer_float');
+  const program = gl.createProgram();
+  for (const [kind, text] of [
+    [
+      gl.VERTEX_SHADER,
+      '#version 300 es\nvoid main() { gl_Position = vec4(vec2(gl_VertexID & 1, gl_VertexID >> 1) * 4.0 - 1.0, 0.0, 1.0); }',
+    ],
+    [gl.FRAGMENT_SHADER, source],
+  ] as const) {
+    const shader = gl.createShader(kind)!;
+    gl.shaderSource(shader, text);
+    gl.compileShader(shader);
+    if (!gl.getShaderParameter(shader, gl.COMPILE_STATUS)) return `!${gl.getShaderInfoLog(shader)}`;
+    gl.attachShader(program, shader);
+  }
+  gl.linkProgram(program);
+  if (!gl.getProgramParameter(program, gl.LINK_STATUS)) return `!${gl.getProgramInfoLog(program)}`;
+  gl.useProgram(program);
+  const plain = () => {
+    gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MIN_FILTER, gl.NEAREST);
+    gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MAG_FILTER, gl.NEAREST);
+  };
+  textures.forEach((text, i) => {
+    const bytes = Uint8Array.from(atob(text), (letter) => letter.charCodeAt(0));
+    gl.activeTexture(gl.TEXTURE0 + i);
+    gl.bindTexture(gl.TEXTURE_2D, gl.createTexture());
+    gl.texImage2D(
+      gl.TEXTURE_2D,
+      0,
+      gl.RGBA32F,
+      side,
+      side,
+      0,
+      gl.RGBA,
+      gl.FLOAT,
+      new Float32Array(bytes.buffer),
+    );
+    plain();
+    gl.uniform1i(gl.getUniformLocation(program, `input${i}`), i);
+  });
+  gl.activeTexture(gl.TEXTURE0 + textures.length);
+  const target = gl.createTexture();
+  gl.bindTexture(gl.TEXTURE_2D, target);
+  gl.texStorage2D(gl.TEXTURE_2D, 1, gl.RGBA32F, side, side);
+  plain();
+  gl.bindFramebuffer(gl.FRAMEBUFFER, gl.createFramebuffer());
+  gl.framebufferTexture2D(gl.FRAMEBUFFER, gl.COLOR_ATTACHMENT0, gl.TEXTURE_2D, target, 0);
+  gl.viewport(0, 0, side, side);
+  gl.drawArrays(gl.TRIANGLES, 0, 3);
+  const out = new Float32Array(side * side * 4);
+  gl.readPixels(0, 0, side, side, gl.RGBA, gl.FLOAT, out);
+  gl.getExtension('WEBGL_lose_context')?.loseContext();
+  const bytes = new Uint8Array(out.buffer);
+  let text = '';
+  for (let i = 0; i < bytes.length; i += 8192) text += String.fromCharCode(...bytes.subarray(i, i + 8192));
+  return btoa(text);
+};
+
+/** How far apart the two are at the worst point: 0 for whole numbers that agree, else relative (absolute below 1). */
+export const worstDifference = (
+  gpu: ArrayLike<number>,
+  columns: Column,
+): { readonly worst: number; readonly at: string } => {
+  let worst = 0;
+  let at = '';
+  const asInts = gpu instanceof Int32Array;
+  for (let i = 0; i < gpu.length; i += 1) {
+    const mine = asInts ? columns.data[i]! | 0 : columns.data[i]!;
+    const theirs = gpu[i]!;
+    // Past 1e37 a driver may give its largest number or infinity; neither can be used.
+    const beyond = (x: number) => !(Math.abs(x) < 1e37);
+    const bothBroken = beyond(mine) && beyond(theirs);
+    const apart =
+      bothBroken || mine === theirs
+        ? 0
+        : asInts
+          ? Infinity
+          : Math.abs(mine - theirs) / Math.max(1, Math.abs(mine));
+    if (!(apart <= worst)) {
+      worst = Number.isNaN(apart) ? Infinity : apart;
+      at = `point ${i % COUNT}: columns ${mine}, GPU ${theirs}`;
+    }
+  }
+  return { worst, at };
+};

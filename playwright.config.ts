@@ -1,0 +1,23 @@
+import { defineConfig } from '@playwright/test';
+
+const FLAGS = [
+  ...['--no-sandbox', '--disable-quic', '--no-first-run', '--disable-background-networking'],
+  ...['--disable-component-update', '--disable-sync'],
+  // WebGL 2 on a software renderer: no graphics card is needed, and every machine draws the same.
+  ...['--use-gl=angle', '--use-angle=swiftshader', '--enable-unsafe-swiftshader'],
+];
+
+export default defineConfig({
+  testDir: 'e2e',
+  testMatch: '*.spec.ts',
+  workers: 1,
+  retries: 0,
+  timeout: 120_000,
+  expect: { timeout: 20_000 },
+  reporter: process.env['PLAYWRIGHT_JSON_OUTPUT_NAME'] ? [['list'], ['json']] : [['list']],
+  use: {
+    baseURL: process.env['BASE_URL'] ?? 'http://127.0.0.1:4310',
+    viewport: { width: 1280, height: 800 },
+    launchOptions: { executablePath: '/usr/bin/chromium', args: FLAGS },
+  },
+});

@@ -1,0 +1,117 @@
+import assert from 'node:assert/strict';
+import { readFileSync } from 'node:fs';
+import { test } from 'node:test';
+import { ticksDue } from '#core/rehearse/tick.ts';
+import { createSandbox } from './createSandbox.ts';
+import type { ScriptInput, ScriptWrite } from './protocol.ts';
+
+const prelude = readFileSync(new URL('./prelude.js', import.meta.url), 'utf8');
+const curtainScript = readFileSync(
+  new URL('../../demo/gallowglass/curtain.script.js', import.meta.url),
+  'utf8',
+);
+const velvet = {
+  id: 'velvet',
+  name: 'Velvet, house left',
+  parameters: [
+    { name: 'burn', kind: 'float' as const, value: [0] },
+    { name: 'speed', kind: 'float' as const, value: [0.5] },
+    { name: 'seed', kind: 'int' as const, value: [1] },
+    { name: 'period', kind: 'int' as const, value: [8] },
+    { name: 'heat', kind: 'color' as const, value: [1, 0.5, 0, 2] },
+  ],
+};
+const start = (seed = 1) => createSandbox({ materials: [velvet], seed, prelude });
+const press = (code: string): ScriptInput => ({ kind: 'down', code });
+const find = (writes: readonly ScriptWrite[], name: string) =>
+  writes.find((each) => each.parameter === name)?.value[0];
+
+/** Runs the curtain for a while, with keys at given ticks; every tick's writes. */
+const rehearse = async (keys: Readonly<Record<number, string>>, ticks: number, seed = 1) => {
+  const sandbox = await start(seed);
+  assert.equal(sandbox.load(curtainScript).mistake, null);
+  const all = Array.from({ length: ticks }, (_, i) => sandbox.tick(keys[i] ? [press(keys[i])] : []).writes);
+  sandbox.dispose();
+  return all;
+};
+
+test('Space flips the direction mid-way; the value moves by speed · dt and stops at its ends', async () => {
+  const all = await rehearse({ 0: 'Space', 60: 'Space', 150: 'Space' }, 300);
+  const burn = all.map((writes) => find(writes, 'burn')!);
+  assert.ok(Math.abs(burn[59]! - 0.5) < 1e-9, 'a second at half a unit a second');
+  assert.ok(burn[60]! < burn[59]!);
+  assert.equal(burn[149], 0);
+  assert.equal(burn[299], 1);
+});
+
+test('another key changes the seed and the period while it runs', async () => {
+  const all = await rehearse({ 5: 'KeyN' }, 7);
+  assert.ok(Number.isInteger(find(all[5]!, 'seed')));
+  assert.ok(find(all[5]!, 'period')! >= 3);
+});
+
+test('the same keys at the same ticks give bit-equal values; another seed does not', async () => {
+  const keys = { 3: 'Space', 40: 'KeyN', 77: 'Space' };
+  const first = JSON.stringify(await rehearse(keys, 200));
+  assert.equal(JSON.stringify(await rehearse(keys, 200)), first);
+  assert.notEqual(JSON.stringify(await rehearse(keys, 200, 2)), first);
+});
+
+test('mistakes are sentences at their line, with the nearest right name', async () => {
+  const sandbox = await start();
+  const say = (source: string) => sandbox.load(source).mistake;
+  assert.deepEqual(say("const c = material('Velvet, house left');\nc.brun = 1;"), {
+    message: '“Velvet, house left” has no parameter “brun”. Did you mean burn?',
+    line: 2,
+    column: 2,
+  });
+  assert.match(say("material('Velvet')")!.message, /Did you mean|There is Velvet, house left/);
+  assert.match(
+    say("material('Velvet, house left').burn = 'hot'")!.message,
+    /burn of .* takes a number, not "hot"/,
+  );
+  assert.match(say("material('Velvet, house left').burn = 0 / 0")!.message, /not a finite number/);
+  assert.match(say('let = 3;;;}')!.message, /cannot be read as JavaScript/);
+  assert.match(say('onTick(3)')!.message, /takes a function/);
+  sandbox.dispose();
+});
+
+test('a script that never ends, recurses or eats memory is stopped at its line', async () => {
+  for (const [source, expected] of [
+    ['let n = 0;\nwhile (true) n += 1;', /more than 200 ms .* loop/],
+    ['const f = () => f() + 1;\nf();', /too deep/],
+    ["const a = [];\nwhile (true) a.push('x'.repeat(100000) + a.length);", /32 MB|200 ms/],
+  ] as const) {
+    const sandbox = await start();
+    const { mistake } = sandbox.load(source);
+    assert.match(mistake?.message ?? 'nothing was wrong', expected);
+    assert.ok(mistake!.line === 2 || mistake!.line === 1, `line ${mistake!.line}`);
+    sandbox.dispose();
+  }
+});
+
+test('a script reaches neither page nor network nor clock', async () => {
+  const sandbox = await start();
+  const { logs } = sandbox.load(
+    "log(['window', 'document', 'fetch', 'XMLHttpRequest', 'WebSocket', 'process', 'require', 'Date', 'setTimeout', 'importScripts', '__setup', '__nearest'].filter((name) => name in globalThis).join())",
+  );
+  assert.deepEqual(logs, ['']);
+  sandbox.dispose();
+});
+
+test('swapping a script keeps the values and forgets the old handlers', async () => {
+  const sandbox = await start();
+  sandbox.load("const c = material('Velvet, house left'); onTick(() => { c.burn += 0.25; });");
+  sandbox.tick([]);
+  sandbox.load("{ const c = material('Velvet, house left'); onTick(() => { log(c.burn); }); }");
+  assert.deepEqual(sandbox.tick([]), { writes: [], logs: ['0.25'], mistake: null });
+  sandbox.dispose();
+});
+
+test('ticks keep to sixty a second and let a long pause go', () => {
+  assert.deepEqual(ticksDue(1000, 58), { due: 2, forgiven: 0 });
+  assert.equal(ticksDue(16, 0).due, 0);
+  const late = ticksDue(10_000, 0);
+  assert.equal(late.due, 8);
+  assert.ok(Math.abs(late.forgiven - (592 * 1000) / 60) < 1e-6);
+});
