@@ -87,7 +87,7 @@ test('a muted step passes on what comes from its left', () => {
       ['invert', {}],
     ],
   });
-  const muted = structuredClone(document) as { strands: { steps: { muted?: boolean }[] }[] };
+  const muted = structuredClone(document) as unknown as { strands: { steps: { muted?: boolean }[] }[] };
   muted.strands[0]!.steps[1]!.muted = true;
   assert.deepEqual(valuesOf(muted as unknown as ShaderDocument, 'a', [[0.25, 0]]), [0.25]);
 });

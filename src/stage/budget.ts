@@ -31,8 +31,10 @@ export const spend = (budget: Budget, milliseconds: number): Budget => {
   if (milliseconds > LATE_MS) {
     const late = budget.late + 1;
     const worst = QUALITIES.length - 1;
-    return late >= 2 && budget.level < worst
-      ? { level: budget.level + 1, late: 0, easy: 0 }
+    // Far too late needs no second look.
+    const far = milliseconds > 3 * LATE_MS;
+    return (late >= 2 || far) && budget.level < worst
+      ? { level: Math.min(budget.level + (far ? 2 : 1), worst), late: 0, easy: 0 }
       : { ...budget, late, easy: 0 };
   }
   const easy = milliseconds < EASY_MS ? budget.easy + 1 : 0;

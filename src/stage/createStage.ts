@@ -95,6 +95,7 @@ const toGeometry = (mesh: Mesh): BufferGeometry => {
 interface PlacedProp {
   readonly material: string;
   readonly object: MeshObject;
+  readonly recipe: MeshRecipe;
 }
 
 /**
@@ -137,7 +138,6 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
   let links = 0;
   let scheduled = 0;
   let settle = 0;
-  let lastFrame = 0;
   let disposed = false;
   let refused = false;
   const targets = new Map<number, WebGLRenderTarget>();
@@ -223,20 +223,61 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
     events.onFrame?.();
   };
 
-  const onTick = (now: number) => {
+  /** Calls back when the graphics card has done all it was given so far. */
+  const whenDone = (then: () => void) => {
+    const gl = renderer.getContext() as WebGL2RenderingContext;
+    const fence = gl.isContextLost() ? null : gl.fenceSync(gl.SYNC_GPU_COMMANDS_COMPLETE, 0);
+    if (!fence) {
+      then();
+      return;
+    }
+    gl.flush();
+    const look = () => {
+      const state = disposed || gl.isContextLost() ? gl.ALREADY_SIGNALED : gl.clientWaitSync(fence, 0, 0);
+      if (state === gl.TIMEOUT_EXPIRED) setTimeout(look, 4);
+      else {
+        gl.deleteSync(fence);
+        then();
+      }
+    };
+    setTimeout(look, 1);
+  };
+
+  let inFlight = false;
+  let wanted = false;
+  /** One frame at a time: a queue of them would only make the picture late. */
+  const drawAlone = (level: number, spent: (milliseconds: number) => void) => {
+    wanted = false;
+    inFlight = true;
+    const began = performance.now();
+    draw(level);
+    whenDone(() => {
+      inFlight = false;
+      spent(performance.now() - began);
+      if (wanted) invalidate();
+    });
+  };
+  /** The best quality this machine draws a resting picture with; stepped down once if that keeps it busy. */
+  let resting = 0;
+  const rest = () => {
+    if (!scheduled && !inFlight && !wanted)
+      drawAlone(resting, (spent) => {
+        if (spent > 250) resting = 1;
+      });
+  };
+  const onTick = () => {
     scheduled = 0;
-    const apart = now - lastFrame;
-    if (apart < 250) budget = spend(budget, apart);
-    lastFrame = now;
-    draw(budget.level);
-    // Once nothing has changed for a while, one last frame at full quality.
-    clearTimeout(settle);
-    settle = window.setTimeout(() => {
-      if (!scheduled) draw(0);
-    }, 180);
+    drawAlone(budget.level, (spent) => {
+      budget = spend(budget, spent);
+      // Once nothing has changed for a while, one last frame at full quality.
+      clearTimeout(settle);
+      settle = window.setTimeout(rest, 180);
+    });
   };
   const invalidate = () => {
-    if (!scheduled && !disposed) scheduled = requestAnimationFrame(onTick);
+    wanted = true;
+    clearTimeout(settle);
+    if (!scheduled && !inFlight && !disposed) scheduled = requestAnimationFrame(onTick);
   };
   controls.addEventListener('change', invalidate);
 
@@ -314,6 +355,12 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
   const retire = (before: PropMaterial) => retired.push(before);
   const PROBE: MeshRecipe = { kind: 'plane', size: [1, 1], divisions: [1, 1], folds: 0, depth: 0 };
 
+  /** Step pictures are small: a coarser mesh shows the same values, and is drawn once for every step. */
+  const coarse = (recipe: MeshRecipe): MeshRecipe => ({
+    ...recipe,
+    divisions: [Math.min(recipe.divisions[0], 48), Math.min(recipe.divisions[1], 24)],
+  });
+
   const setScene: Stage['setScene'] = (stage, wanted) => {
     const first = document === null;
     document = stage;
@@ -329,7 +376,7 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
       // A vertex offset moves things beyond their bounds; there are few props, and each is cheap to submit.
       object.frustumCulled = false;
       scene.add(object);
-      return [{ material: prop.material, object }];
+      return [{ material: prop.material, object, recipe: prop.mesh }];
     });
     applyView();
     if (first) placeCamera(stage);
@@ -355,15 +402,19 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
     return atlas;
   };
 
-  const pictures: Stage['pictures'] = async (id, taps, size) => {
+  const pictures: Stage['pictures'] = async (id, asked, size) => {
     const material = materials.get(id);
     const prop = props.find((each) => each.material === id);
-    if (!material || !prop || !taps.length || disposed || renderer.getContext().isContextLost()) return [];
+    if (!material || !prop || !asked.length || disposed || renderer.getContext().isContextLost()) return [];
     upload(id);
+    // Steps that stand for the same value share one picture.
+    const valueOf = (tap: number) => material.shader.program.taps[tap - 1]?.value ?? null;
+    const firsts = new Map(asked.map((tap) => [valueOf(tap), tap]));
+    const taps = [...firsts.values()];
     const columns = Math.min(taps.length, 8);
     const rows = Math.ceil(taps.length / columns);
     const target = atlasFor(columns, rows, size);
-    const object = new MeshObject(prop.object.geometry, material.picture);
+    const object = new MeshObject(geometryFor(coarse(prop.recipe)), material.picture);
     object.frustumCulled = false;
     object.matrixAutoUpdate = false;
     prop.object.updateMatrixWorld();
@@ -387,7 +438,7 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
     renderer.setRenderTarget(null);
     const all = new Float32Array(target.width * target.height * 4);
     await renderer.readRenderTargetPixelsAsync(target, 0, 0, target.width, target.height, all);
-    return taps.map((tap, i) => {
+    const drawn = taps.map((tap, i) => {
       const rgba = new Float32Array(size * size * 4);
       const left = (i % columns) * size;
       const low = Math.floor(i / columns) * size;
@@ -395,9 +446,10 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
         const from = ((low + y) * target.width + left) * 4;
         rgba.set(all.subarray(from, from + size * 4), y * size * 4);
       }
-      const shown = material.shader.program.taps[tap - 1];
-      return { tap, components: shown ? Math.min(componentsOf(shown.value.type), 4) : 1, rgba };
+      const value = valueOf(tap);
+      return { tap, components: value ? Math.min(componentsOf(value.type), 4) : 1, rgba };
     });
+    return asked.map((tap) => ({ ...drawn[taps.indexOf(firsts.get(valueOf(tap))!)]!, tap }));
   };
 
   return {

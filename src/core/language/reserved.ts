@@ -6,7 +6,7 @@ const GLSL_WORDS =
 
 /** Names that generated source uses for itself. */
 const EMITTED =
-  'a_position a_normal a_uv v_uv v_position v_objectPosition v_normal fragColor tap shown picture live liveInt placed color baseColor opacity emission metallic roughness occlusion vertexOffset lightSurface lightCount lightPosition lightColor ambientUp ambientDown modelMatrix viewMatrix projectionMatrix unit quotient remainder i surface prototype constructor';
+  'a_position a_normal a_uv v_uv v_position v_objectPosition v_normal fragColor tap shown picture live liveInt placed color baseColor opacity emission metallic roughness occlusion vertexOffset lightSurface lightCount lightPosition lightColor ambientUp ambientDown modelMatrix viewMatrix projectionMatrix unit power quotient remainder i surface prototype constructor';
 
 /** Names GLSL itself gives to functions; operators add theirs. */
 const GLSL_FUNCTIONS =

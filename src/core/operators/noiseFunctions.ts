@@ -27,60 +27,77 @@ export const latticeHash = defineFunction(
   },
 );
 
-/** A cell's place within the period; a period of 0 means that the noise does not repeat. */
-const wrapCell = defineFunction('wrapCell', { cell: 'int', period: 'int' }, (b, { cell, period }) =>
-  b.select(b.less(0, period), b.remainder(b.add(b.remainder(cell, period), period), period), cell),
+/**
+ * A cell's place within the period. A period of 0 does not repeat: it stands for 2²⁴ cells, as far as a float counts
+ * them. Half a cell is added so that a division that is a little off cannot reach the next period.
+ */
+const wrapCell = defineFunction('wrapCell', { cell: 'vec2', period: 'float' }, (b, { cell, period }) =>
+  b.subtract(cell, b.multiply(b.floor(b.divide(b.add(cell, 0.5), period)), period)),
 );
+
+/** The period as wrapCell takes it. */
+const repeatOf = (b: Builder, period: Value): Value =>
+  b.name('repeat', b.select(b.less(0, period), b.convert('float', period), b.float(2 ** 24)));
 
 /** Perlin's quintic, 6t⁵ − 15t⁴ + 10t³: smooth in value, slope and curvature across cells. */
 const ease = (b: Builder, t: Value): Value =>
   b.multiply(b.multiply(t, b.multiply(t, t)), b.add(b.multiply(t, b.subtract(b.multiply(t, 6), 15)), 10));
 
-const cellOf = (b: Builder, p: Value) => {
+const hashAt = (b: Builder, cell: Value, seed: Value): Value =>
+  b.call(latticeHash, b.convert('int', b.swizzle(cell, 'x')), b.convert('int', b.swizzle(cell, 'y')), seed);
+
+/** Interpolates between a cell's corners; `corner` gives each one's value from its wrapped cell and the way to it. */
+const corners = (
+  b: Builder,
+  p: Value,
+  period: Value,
+  corner: (cell: Value, offset: Value) => Value,
+): Value => {
   const base = b.name('cell', b.floor(p));
-  const whole = (picks: string) => b.convert('int', b.swizzle(base, picks));
-  return { f: b.name('f', b.subtract(p, base)), x: b.name('x', whole('x')), y: b.name('y', whole('y')) };
-};
-
-const hashAt = (b: Builder, x: Value, y: Value, seed: Value, period: Value): Value =>
-  b.call(latticeHash, b.call(wrapCell, x, period), b.call(wrapCell, y, period), seed);
-
-const corners = (b: Builder, p: Value, corner: (x: Value, y: Value, offset: Value) => Value): Value => {
-  const { f, x, y } = cellOf(b, p);
+  const f = b.name('f', b.subtract(p, base));
   const t = b.name('t', ease(b, f));
-  const at = (dx: number, dy: number) =>
+  const repeat = repeatOf(b, period);
+  const low = b.name('low', b.call(wrapCell, base, repeat));
+  const high = b.name('high', b.call(wrapCell, b.add(base, 1), repeat));
+  const at = (dx: 0 | 1, dy: 0 | 1) =>
     corner(
-      dx ? b.add(x, 1) : x,
-      dy ? b.add(y, 1) : y,
+      dx === dy
+        ? dx
+          ? high
+          : low
+        : b.construct('vec2', b.swizzle(dx ? high : low, 'x'), b.swizzle(dy ? high : low, 'y')),
       dx || dy ? b.subtract(f, b.constant('vec2', [dx, dy])) : f,
     );
-  const low = b.mix(at(0, 0), at(1, 0), b.swizzle(t, 'x'));
-  const high = b.mix(at(0, 1), at(1, 1), b.swizzle(t, 'x'));
-  return b.mix(low, high, b.swizzle(t, 'y'));
+  const below = b.mix(at(0, 0), at(1, 0), b.swizzle(t, 'x'));
+  const above = b.mix(at(0, 1), at(1, 1), b.swizzle(t, 'x'));
+  return b.mix(below, above, b.swizzle(t, 'y'));
 };
 
 const lattice = { p: 'vec2', seed: 'uint', period: 'int' } as const;
 
 export const valueNoiseFn = defineFunction('valueNoise', lattice, (b, { p, seed, period }) =>
-  corners(b, p, (x, y) => b.swizzle(hashAt(b, x, y, seed, period), 'x')),
+  corners(b, p, period, (cell) => b.swizzle(hashAt(b, cell, seed), 'x')),
 );
 
 /** Gradients are (2h − 1) for two hashed numbers, which keeps the sum within −1 and 1 without a sine. */
 export const gradientNoiseFn = defineFunction('gradientNoise', lattice, (b, { p, seed, period }) =>
-  corners(b, p, (x, y, offset) =>
-    b.dot(b.subtract(b.multiply(b.swizzle(hashAt(b, x, y, seed, period), 'xy'), 2), 1), offset),
+  corners(b, p, period, (cell, offset) =>
+    b.dot(b.subtract(b.multiply(b.swizzle(hashAt(b, cell, seed), 'xy'), 2), 1), offset),
   ),
 );
 
 /** One of the nine cells around a point: the least squared distance to a scattered point so far. */
 const worleyCell = defineFunction(
   'worleyCell',
-  { i: 'int', nearest: 'float', f: 'vec2', x: 'int', y: 'int', seed: 'uint', period: 'int', jitter: 'float' },
-  (b, { i, nearest, f, x, y, seed, period, jitter }) => {
-    const dx = b.name('dx', b.subtract(b.remainder(i, 3), 1));
-    const dy = b.name('dy', b.subtract(b.quotient(i, 3), 1));
-    const scattered = b.swizzle(hashAt(b, b.add(x, dx), b.add(y, dy), seed, period), 'xy');
-    const corner = b.construct('vec2', b.convert('float', dx), b.convert('float', dy));
+  { i: 'int', nearest: 'float', f: 'vec2', base: 'vec2', seed: 'uint', repeat: 'float', jitter: 'float' },
+  (b, { i, nearest, f, base, seed, repeat, jitter }) => {
+    const row = b.name('row', b.quotient(i, 3));
+    const column = b.name('column', b.subtract(i, b.multiply(row, 3)));
+    const corner = b.name(
+      'corner',
+      b.subtract(b.construct('vec2', b.convert('float', column), b.convert('float', row)), 1),
+    );
+    const scattered = b.swizzle(hashAt(b, b.call(wrapCell, b.add(base, corner), repeat), seed), 'xy');
     const away = b.name(
       'away',
       b.subtract(b.add(b.add(corner, 0.5), b.multiply(b.subtract(scattered, 0.5), jitter)), f),
@@ -94,8 +111,12 @@ export const worleyFn = defineFunction(
   'worley',
   { ...lattice, jitter: 'float' },
   (b, { p, seed, period, jitter }) => {
-    const { f, x, y } = cellOf(b, p);
-    const nearest = b.name('nearest', b.iterate(worleyCell, 9, 8, f, x, y, seed, period, jitter));
+    const base = b.name('cell', b.floor(p));
+    const f = b.name('f', b.subtract(p, base));
+    const nearest = b.name(
+      'nearest',
+      b.iterate(worleyCell, 9, 8, f, base, seed, repeatOf(b, period), jitter),
+    );
     return b.sqrt(nearest);
   },
 );

@@ -146,15 +146,14 @@ const convert: Kernel = (value, [A], out, n) => {
             : x;
   }
 };
-/** Within each 2×2 quad, rows and columns apart, as a GPU's fine slopes. */
+/** One slope for each 2×2 quad, from its first row and column: the coarse slopes that GLSL allows and drivers favour. */
 const slope: Kernel = (value, [A], out, n) => {
   for (let c = 0; c < componentsOf(value.type); c += 1)
     for (let i = 0; i < n; i += 1) {
       const q = i & ~3;
-      const row = i & 2;
-      const column = i & 1;
-      const dx = get(A!, c, q + row + 1) - get(A!, c, q + row);
-      const dy = get(A!, c, q + 2 + column) - get(A!, c, q + column);
+      const here = get(A!, c, q);
+      const dx = get(A!, c, q + 1) - here;
+      const dy = get(A!, c, q + 2) - here;
       out[c * n + i] = value.op === 'dFdx' ? dx : value.op === 'dFdy' ? dy : Math.abs(dx) + Math.abs(dy);
     }
 };

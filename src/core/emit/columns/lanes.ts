@@ -87,7 +87,8 @@ export const FLOAT_LANES: Readonly<Record<string, Lane>> = {
     return t * t * (3 - 2 * t);
   }),
   mod: binary((x, y) => x - y * Math.floor(fround(x / y))),
-  pow: binary(Math.pow),
+  // Where GLSL leaves it open: 0 to a power above 0 is 0, to any other 1. So is anything below 0.
+  pow: binary((x, y) => (x > 0 ? x ** y : y > 0 ? 0 : 1)),
   sign: unary(Math.sign),
   ceil: unary(Math.ceil),
   round: unary((x) => Math.floor(fround(x + 0.5))),

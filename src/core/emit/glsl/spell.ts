@@ -90,6 +90,17 @@ const call = (name: string, args: readonly string[]): Spelled => ({
 
 const bracket = (part: Spelled, binds: number): string => (part.binds < binds ? `(${part.text})` : part.text);
 
+/** A scalar among vectors is written out as a vector. */
+const spreadOver = (value: Value, input: number, part: Spelled): string =>
+  isVector(value.type) && value.inputs[input]!.type === 'float' ? `${value.type}(${part.text})` : part.text;
+
+/** Whole division is open in GLSL only where the divisor can be 0. */
+const hasSafeDivisor = ({ inputs }: Value): boolean =>
+  inputs[1]!.op === 'constant' && (inputs[1]!.payload as readonly number[])[0] !== 0;
+
+const hasPositiveExponent = ({ inputs }: Value): boolean =>
+  inputs[1]!.op === 'constant' && (inputs[1]!.payload as readonly number[]).every((x) => x > 0);
+
 /** What each input of a shader is called in generated source. */
 export const inputName = (name: InputName): string => (name === 'frontFacing' ? 'gl_FrontFacing' : name);
 
@@ -118,6 +129,13 @@ export const spell = (value: Value, parts: readonly Spelled[]): Spelled => {
       return spellConstant(value);
     case 'input':
       return { text: inputName(value.payload as InputName), binds: ATOM };
+    case 'quotient':
+      if (hasSafeDivisor(value))
+        return { text: `${bracket(parts[0]!, 14)} / ${bracket(parts[1]!, 15)}`, binds: 14 };
+      return call(
+        'quotient',
+        parts.map((part) => part.text),
+      );
     case 'negate':
       return { text: `-${bracket(parts[0]!, UNARY + 1)}`, binds: UNARY };
     case 'not':
@@ -146,18 +164,19 @@ export const spell = (value: Value, parts: readonly Spelled[]): Spelled => {
         value.fn!.name,
         parts.map((part) => part.text),
       );
+    case 'pow':
+      // Only an exponent known to be above 0 leaves GLSL's pow nothing open at 0.
+      return call(
+        hasPositiveExponent(value) ? 'pow' : 'power',
+        parts.map((part, i) => spreadOver(value, i, part)),
+      );
     default: {
       const allowed = SCALAR_ALLOWED[value.op] ?? [];
-      const vector = isVector(value.type);
       // A scalar may stay only where GLSL has that overload, and only if all that may stay do.
       const keep = allowed.every((i) => value.inputs[i]?.type === 'float');
       return call(
         RENAMED[value.op] ?? value.op,
-        parts.map((part, i) =>
-          vector && value.inputs[i]!.type === 'float' && !(keep && allowed.includes(i))
-            ? `${value.type}(${part.text})`
-            : part.text,
-        ),
+        parts.map((part, i) => (keep && allowed.includes(i) ? part.text : spreadOver(value, i, part))),
       );
     }
   }
@@ -175,6 +194,10 @@ export const isName = (value: Value): boolean =>
 export const atom = (text: string): Spelled => ({ text, binds: ATOM });
 export const glslInputType = (name: InputName): Type => INPUTS[name].type;
 
+/** True where GLSL's own operation leaves nothing open, so that no definition is needed. */
+export const isClosed = (value: Value): boolean =>
+  (value.op === 'pow' && hasPositiveExponent(value)) || (value.op === 'quotient' && hasSafeDivisor(value));
+
 /** Definitions of what GLSL leaves open, each emitted only where it is used. */
 export const PRELUDE: Readonly<Record<string, (types: ReadonlySet<Type>) => string[]>> = {
   normalize: (types) =>
@@ -182,6 +205,13 @@ export const PRELUDE: Readonly<Record<string, (types: ReadonlySet<Type>) => stri
       (type) =>
         `${type} unit(${type} v) { float size = length(v); return size > 0.0 ? v / size : ${type}(0.0); }`,
     ),
+  pow: (types) => [
+    'float power(float x, float y) { return x > 0.0 ? pow(x, y) : y > 0.0 ? 0.0 : 1.0; }',
+    ...[...types].filter(isVector).map((type) => {
+      const each = [...'xyzw'.slice(0, componentsOf(type))].map((c) => `power(x.${c}, y.${c})`);
+      return `${type} power(${type} x, ${type} y) { return ${type}(${each.join(', ')}); }`;
+    }),
+  ],
   quotient: (types) =>
     [...types].map(
       (type) => `${type} quotient(${type} a, ${type} b) { return b == ${type}(0) ? ${type}(0) : a / b; }`,

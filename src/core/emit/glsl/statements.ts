@@ -1,6 +1,6 @@
 import { reachable, type ProgramFunction, type Value } from '../../program/value.ts';
 import type { Type } from '../../program/types.ts';
-import { atom, isName, PRELUDE, spell, type Spelled } from './spell.ts';
+import { atom, isClosed, isName, PRELUDE, spell, type Spelled } from './spell.ts';
 
 /** What an unnamed value is called, so that it reads as a noun and hides no built-in function. */
 const NOUNS: Readonly<Record<string, string>> = {
@@ -162,7 +162,9 @@ export const writeFunctions = (values: readonly Value[]): string[] => {
   const functions = functionsOf(values);
   const all = [...values, ...functions.flatMap((fn) => reachable([fn.result]))];
   const defined = Object.entries(PRELUDE).flatMap(([op, write]) => {
-    const types = new Set<Type>(all.filter((value) => value.op === op).map((value) => value.type));
+    const types = new Set<Type>(
+      all.filter((value) => value.op === op && !isClosed(value)).map((value) => value.type),
+    );
     return types.size ? write(types) : [];
   });
   return [...defined, ...functions.map(writeFunction)];
