@@ -9,21 +9,8 @@ const countsOf = async (page: Page): Promise<{ frames: number; links: number }> 
   return { frames: Number(frames ?? 0), links: Number(links ?? 0) };
 };
 
-/** Waits until the stage has drawn its last frame of quality and draws no more. */
-const stageRests = async (page: Page): Promise<void> => {
-  let last = -1;
-  await expect
-    .poll(
-      async () => {
-        const { frames } = await countsOf(page);
-        const same = frames > 0 && frames === last;
-        last = frames;
-        return same;
-      },
-      { intervals: [700] },
-    )
-    .toBe(true);
-};
+/** Waits until the stage has drawn its last frame, at full quality. */
+const stageRests = (page: Page) => expect(page.getByTestId('stage')).toHaveAttribute('data-rests', 'yes');
 
 /** The stage's picture, as figures: mean colour, and a hash that any change changes. */
 const pictureOf = (page: Page): Promise<{ mean: number[]; hash: number }> =>

@@ -260,10 +260,13 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
   /** The best quality this machine draws a resting picture with; stepped down once if that keeps it busy. */
   let resting = 0;
   const rest = () => {
-    if (!scheduled && !inFlight && !wanted)
-      drawAlone(resting, (spent) => {
-        if (spent > 250) resting = 1;
-      });
+    if (scheduled || inFlight || wanted) return;
+    drawAlone(resting, (spent) => {
+      if (spent > 250 && resting === 0) {
+        resting = 1;
+        rest();
+      } else if (!wanted) canvas.dataset['rests'] = 'yes';
+    });
   };
   const onTick = () => {
     scheduled = 0;
@@ -276,6 +279,7 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
   };
   const invalidate = () => {
     wanted = true;
+    canvas.dataset['rests'] = 'no';
     clearTimeout(settle);
     if (!scheduled && !inFlight && !disposed) scheduled = requestAnimationFrame(onTick);
   };

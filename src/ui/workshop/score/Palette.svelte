@@ -23,8 +23,11 @@
       event.preventDefault();
       at = (at + way + found.length) % found.length;
       list?.children[at]?.scrollIntoView({ block: 'nearest' });
-    } else if (event.key === 'Enter') pick(found[at]);
-    else if (event.key === 'Escape') open = false;
+    } else if (event.key === 'Enter') {
+      // Closing gives the focus back to the button, which must not be pressed by the same key.
+      event.preventDefault();
+      pick(found[at]);
+    } else if (event.key === 'Escape') open = false;
   };
 </script>
 

@@ -1,0 +1,76 @@
+// npm run shots: the pictures in docs/screenshots, made from fresh demo data in a database of their own.
+import { mkdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { CHROMIUM, ensureDebian } from './setup/debian.mjs';
+import { ensureBuild, ensureModules } from './setup/modules.mjs';
+import { freePort } from './setup/port.mjs';
+import { startPostgres } from './setup/postgres.mjs';
+import { ROOT, say } from './setup/run.mjs';
+import { prepareDatabase, startServer } from './setup/server.mjs';
+
+await ensureDebian({ browser: true });
+await ensureModules();
+await ensureBuild();
+const { chromium } = await import('@playwright/test');
+const { default: config } = await import('../playwright.config.ts').catch(() => ({ default: null }));
+const FLAGS =
+  config?.use?.launchOptions?.args ??
+  '--no-sandbox --use-gl=angle --use-angle=swiftshader --enable-unsafe-swiftshader'.split(' ');
+
+const postgres = await startPostgres({ name: '.postgres-shots', reset: true });
+await prepareDatabase(postgres.address, { demo: true });
+const server = await startServer({ address: postgres.address, port: await freePort(), quiet: true });
+const browser = await chromium.launch({ executablePath: CHROMIUM, args: FLAGS });
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+const folder = join(ROOT, 'docs/screenshots');
+mkdirSync(folder, { recursive: true });
+
+const rests = () => page.locator('canvas[data-rests=yes]').waitFor();
+const shoot = async (name) => {
+  await page.waitForTimeout(700);
+  await page.screenshot({ path: join(folder, `${name}.png`) });
+  say(`docs/screenshots/${name}.png`);
+};
+
+await page.goto(server.url);
+await page.locator('article img').waitFor();
+await shoot('wall');
+await page.getByRole('link', { name: 'Open The Gallowglass Playhouse' }).click();
+await rests();
+await shoot('workshop');
+
+await page
+  .locator('[data-step="front-2"]')
+  .getByRole('button', { name: /y: mix/ })
+  .click();
+await page.keyboard.type('mix(-edgeWidht, 1.0, burn)');
+await page.keyboard.press('Enter');
+await page.getByRole('alert').first().waitFor();
+await shoot('mistake');
+await page.getByRole('button', { name: 'Undo' }).click();
+
+await page.getByRole('button', { name: 'Tap subtract' }).first().click();
+await rests();
+await shoot('tap');
+await page.keyboard.press('Escape');
+
+await page.getByRole('tab', { name: 'Script' }).click();
+await page.getByRole('button', { name: 'Rehearse' }).click();
+await page.keyboard.press('Space');
+await page.getByText('burning').waitFor();
+await page.keyboard.press('Space');
+await page.getByText('mending').waitFor();
+await shoot('rehearsal');
+await page.getByRole('button', { name: 'Stop', exact: true }).click();
+
+await page.getByRole('link', { name: 'Handover' }).click();
+await page.getByTestId('source').waitFor();
+await shoot('handover');
+await page.getByRole('link', { name: 'Back to the workshop' }).click();
+await page.getByRole('button', { name: 'Blackout theme' }).click();
+await rests();
+await shoot('blackout');
+
+await browser.close();
+await server.stop();
+await postgres.stop();
