@@ -135,7 +135,7 @@ const draw = async (given: {
     const shader = gl.createShader(kind)!;
     gl.shaderSource(shader, text);
     gl.compileShader(shader);
-    if (!gl.getShaderParameter(shader, gl.COMPILE_STATUS)) return `!${gl.getShaderInfoLog(shader)}`;
+    if (gl.getShaderInfoLog(shader)?.includes('ERROR')) return `!${gl.getShaderInfoLog(shader)}`;
     gl.attachShader(program, shader);
   }
   gl.linkProgram(program);

@@ -77,8 +77,6 @@ export interface StageEvents {
 const SURROUND = 0x1b / 255;
 /** Linear light that the filmic curve brings to about the surround's grey. */
 const SURROUND_LIGHT = 0.021;
-/** Red below −60000 marks what no prop covers while a tap is shown; half floats reach −65504. */
-const EMPTY = -65000;
 
 const toGeometry = (mesh: Mesh): BufferGeometry => {
   const geometry = new BufferGeometry();
@@ -108,7 +106,7 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
   renderer.info.autoReset = false;
   const finish = createPass(
     renderer,
-    ['source', 'bloom', 'bloomIntensity', 'exposure', 'components', 'surround'],
+    ['source', 'depth', 'bloom', 'bloomIntensity', 'exposure', 'components', 'surround'],
     FINISH,
   );
   const bloom = createBloom(renderer);
@@ -202,13 +200,14 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
       prop.object.visible = components === 0 || view.material === null || prop.material === view.material;
     const target = targetFor(level);
     renderer.setRenderTarget(target);
-    renderer.setClearColor(components === 0 ? new Color(0, 0, 0) : new Color(EMPTY, 0, 0), 0);
+    renderer.setClearColor(new Color(0, 0, 0), 0);
     renderer.clear();
     renderer.render(scene, camera);
     const spread = bloom.spread(target.texture, target.width, target.height, document.bloom.threshold);
     finish.draw(
       {
         source: target.texture,
+        depth: target.depthTexture,
         bloom: spread,
         bloomIntensity: document.bloom.intensity,
         exposure: document.exposure,

@@ -147,7 +147,7 @@ export const createBloom = (renderer: WebGLRenderer): Bloom => {
  * (K. Narkowicz's fit of the ACES curve, 2016) to sRGB. Tap: the value as it is, striped where it leaves 0–1,
  * chequered where it is not a number.
  */
-export const FINISH = `uniform sampler2D source; uniform sampler2D bloom;
+export const FINISH = `uniform sampler2D source; uniform sampler2D bloom; uniform sampler2D depth;
 uniform float bloomIntensity; uniform float exposure; uniform int components; uniform vec3 surround;
 vec3 filmic(vec3 x) { return clamp((x * (2.51 * x + 0.03)) / (x * (2.43 * x + 0.59) + 0.14), 0.0, 1.0); }
 vec3 encode(vec3 x) { return mix(x * 12.92, 1.055 * pow(max(x, 0.0), vec3(1.0 / 2.4)) - 0.055, step(0.0031308, x)); }
@@ -161,7 +161,7 @@ void main() {
     color = vec4(encode(filmic(light * exposure)), 1.0);
     return;
   }
-  if (scene.r < -60000.0) { color = vec4(backdrop(), 1.0); return; }
+  if (texture(depth, at).r >= 1.0) { color = vec4(backdrop(), 1.0); return; }
   vec3 shown = components == 1 ? scene.rrr : components == 2 ? vec3(scene.rg, 0.0) : encode(clamp(scene.rgb, 0.0, 1.0));
   bool wrong = broken(scene.r) || (components > 1 && broken(scene.g)) || (components > 2 && broken(scene.b));
   bool out01 = outside(scene.r) || (components > 1 && outside(scene.g)) || (components > 2 && outside(scene.b));

@@ -13,8 +13,8 @@ export interface Scope {
   readonly resolve: (name: string) => Value | null;
   /** Every name that has a value here, for suggestions. */
   readonly names: () => Iterable<string>;
-  /** Why a known name has no value here: “it is written below”. */
-  readonly explain?: (name: string) => string | null;
+  /** Why a known name has no value here: “it is written below”. `follows` where the fault is that name's own. */
+  readonly explain?: (name: string) => { readonly message: string; readonly follows: boolean } | null;
 }
 
 /** Built-in functions that are one operation of the program each, by how many arguments they take. */
@@ -184,7 +184,7 @@ export const lowerExpression = (b: Builder, expression: Expression, scope: Scope
     const value = scope.resolve(e.name);
     if (value) return value;
     const why = scope.explain?.(e.name);
-    if (why) return fail(e, why);
+    if (why) throw new SourceError({ from: e.from, to: e.to, ...why });
     if (FUNCTION_NAMES.includes(e.name))
       return fail(e, `${e.name} is a function; give it arguments in brackets: ${e.name}(…).`);
     const near = nearestName(e.name, [...scope.names(), ...FUNCTION_NAMES]);

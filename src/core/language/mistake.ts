@@ -8,6 +8,8 @@ export interface Span {
 export interface Mistake extends Span {
   readonly message: string;
   readonly fix?: { readonly label: string; readonly text: string };
+  /** True where the fault lies elsewhere, and this goes away with it. */
+  readonly follows?: boolean;
 }
 
 /** Carries a mistake out of the parser or the lowering. */

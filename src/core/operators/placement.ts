@@ -62,7 +62,7 @@ export const sphereFalloff = operator({
   },
   flow: 'p',
   formula: 'sat((|p − centre| − radius) / −softness)',
-  synonyms: ['sphere mask', 'radial', 'reveal', 'distance'],
+  synonyms: ['ball', 'radial', 'reveal', 'distance'],
   lower: (b, { p, centre, radius, softness }) =>
     b.saturate(b.divide(b.subtract(radius, b.distance(p, centre)), b.max(softness, 1e-4))),
 });

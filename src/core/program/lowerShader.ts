@@ -77,9 +77,12 @@ export const lowerShader = (document: ShaderDocument): Lowered => {
     names: () => [...named.keys(), ...Object.keys(INPUTS)],
     explain: (name) =>
       broken.has(name)
-        ? `“${name}” has a mistake in it; mend that first.`
+        ? { message: `“${name}” has a mistake in it; mend that first.`, follows: true }
         : strandNames.has(name)
-          ? `“${name}” is not written above; a strand may use only strands above it.`
+          ? {
+              message: `“${name}” is not written above; a strand may use only strands above it.`,
+              follows: false,
+            }
           : null,
   };
 

@@ -17,7 +17,7 @@
     conflict: 'Changed elsewhere',
   } as const;
   const wrong = $derived(session.saver.state === 'failed' || session.saver.state === 'conflict');
-  const mistakes = $derived(session.shaderState?.diagnostics.length ?? 0);
+  const mistakes = $derived(session.shaderState?.diagnostics.filter((each) => !each.follows).length ?? 0);
 </script>
 
 <header class="flex h-11 flex-none items-center gap-3 border-b border-rule bg-sheet px-4">

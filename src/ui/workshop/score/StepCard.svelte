@@ -164,7 +164,7 @@
     </div>
   </div>
   {#each mistakes as mistake, i (i)}
-    <p class="mistake" role="alert">
+    <p class="mistake" class:follows={mistake.follows} role="alert">
       {#if mistake.argument}<b class="mono">{mistake.argument}</b>{/if}
       {mistake.message}
       {#if mistake.fix}<button class="underline" onclick={() => onfix(mistake)}>{mistake.fix.label}</button
@@ -263,5 +263,8 @@
     font-size: 12px;
     width: 0;
     min-width: max(100%, 220px);
+  }
+  .mistake.follows {
+    color: var(--third);
   }
 </style>

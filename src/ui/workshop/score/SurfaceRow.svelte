@@ -1,6 +1,6 @@
 <script lang="ts">
   import { tapKey } from '#core/compileShader.ts';
-  import { clearOutput, setOutput, setSurface } from '#core/document/edits/shaderEdits.ts';
+  import { clearOutput, setOutput, setSurface as setSetting } from '#core/document/edits/shaderEdits.ts';
   import { OUTPUT_NAMES, OUTPUTS, type OutputName } from '#core/document/shader.ts';
   import { SURFACE } from '#core/program/lowerShader.ts';
   import type { Pictures } from '../pictures.svelte.ts';
@@ -10,6 +10,7 @@
 
   let { session, pictures }: { session: Session; pictures: Pictures } = $props();
   const shader = $derived(session.shader!);
+  const part = $derived(shader.id);
   const surface = $derived(shader.body.surface);
   const good = $derived(session.shaderState?.good);
   const shown = $derived(
@@ -43,7 +44,7 @@
       <select
         aria-label="Lighting"
         value={surface.lit ? 'lit' : 'unlit'}
-        onchange={(event) => session.apply(setSurface(shader.id, 'lit', event.currentTarget.value === 'lit'))}
+        onchange={(event) => session.apply(setSetting(part, 'lit', event.currentTarget.value === 'lit'))}
       >
         <option value="lit">lit</option>
         <option value="unlit">unlit</option>
@@ -52,9 +53,7 @@
         aria-label="Blending"
         value={surface.alphaMode}
         onchange={(event) =>
-          session.apply(
-            setSurface(shader.id, 'alphaMode', event.currentTarget.value as typeof surface.alphaMode),
-          )}
+          session.apply(setSetting(part, 'alphaMode', event.currentTarget.value as typeof surface.alphaMode))}
       >
         {#each Object.entries(alphaModes) as [value, label] (value)}<option {value}>{label}</option>{/each}
       </select>
@@ -62,7 +61,7 @@
         aria-label="Sides"
         value={surface.sides}
         onchange={(event) =>
-          session.apply(setSurface(shader.id, 'sides', event.currentTarget.value as typeof surface.sides))}
+          session.apply(setSetting(part, 'sides', event.currentTarget.value as typeof surface.sides))}
       >
         <option value="front">front</option>
         <option value="back">back</option>
@@ -72,8 +71,7 @@
         ><input
           type="checkbox"
           checked={surface.depthWrite}
-          onchange={(event) =>
-            session.apply(setSurface(shader.id, 'depthWrite', event.currentTarget.checked))}
+          onchange={(event) => session.apply(setSetting(part, 'depthWrite', event.currentTarget.checked))}
         /> depth</label
       >
     </div>
