@@ -1,4 +1,6 @@
 import { readFileSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import { orderPicture } from './orderPicture.ts';
 import { parsePart } from '#core/document/parsePart.ts';
 import type { PartKind } from '#core/document/project.ts';
 
@@ -22,6 +24,23 @@ const FILES: readonly (readonly [id: string, kind: PartKind, name: string])[] = 
   ['curtain', 'script', 'Curtain'],
 ];
 
+/** Pictures the playhouse makes for itself, by the name its files call them. */
+export const pictures = (): ReadonlyMap<string, Uint8Array> => new Map([['whorl', orderPicture()]]);
+
+const shaOf = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
+
+/** Project files name the playhouse's pictures; a server knows them by their SHA-256. */
+const withPictures = (body: { pictures?: Record<string, string> }): unknown => {
+  if (!body.pictures) return body;
+  const made = pictures();
+  return {
+    ...body,
+    pictures: Object.fromEntries(
+      Object.entries(body.pictures).map(([name, picture]) => [name, shaOf(made.get(picture)!)]),
+    ),
+  };
+};
+
 /** The Gallowglass Playhouse: a shabby theatre at night, and its stage tricks. @throws Error when a file is wrong */
 export const playhouse = (): { readonly name: string; readonly parts: readonly SamplePart[] } => ({
   name: 'The Gallowglass Playhouse',
@@ -29,7 +48,7 @@ export const playhouse = (): { readonly name: string; readonly parts: readonly S
     const body: unknown =
       kind === 'script'
         ? { format: 'wicked-veil/script', version: 1, source: text(`${id}.script.js`) }
-        : JSON.parse(text(`${id}.${kind}.json`));
+        : withPictures(JSON.parse(text(`${id}.${kind}.json`)));
     const { problems } = parsePart(kind, body);
     if (problems.length)
       throw new Error(`${id}.${kind}: ${problems.map((each) => `${each.path}: ${each.message}`).join(' ')}`);

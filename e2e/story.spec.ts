@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Locator, type Page } from '@playwright/test';
+import { figure, openCurtain, parameter, saved, stageRests, step } from './stage.ts';
 
 /** Figures the stage keeps of itself: frames drawn and programs linked. */
 const countsOf = async (page: Page): Promise<{ frames: number; links: number }> => {
@@ -8,9 +9,6 @@ const countsOf = async (page: Page): Promise<{ frames: number; links: number }> 
     .evaluate((canvas) => ({ ...(canvas as HTMLElement).dataset }));
   return { frames: Number(frames ?? 0), links: Number(links ?? 0) };
 };
-
-/** Waits until the stage has drawn its last frame, at full quality. */
-const stageRests = (page: Page) => expect(page.getByTestId('stage')).toHaveAttribute('data-rests', 'yes');
 
 /** The stage's picture, as figures: mean colour, and a hash that any change changes. */
 const pictureOf = (page: Page): Promise<{ mean: number[]; hash: number }> =>
@@ -31,19 +29,6 @@ const pictureOf = (page: Page): Promise<{ mean: number[]; hash: number }> =>
       }
     return { mean, hash };
   });
-
-const figure = async (row: Locator): Promise<number> =>
-  Number((await row.getByRole('spinbutton').getAttribute('aria-valuenow')) ?? NaN);
-const parameter = (page: Page, name: string): Locator => page.locator(`[data-parameter="${name}"]`);
-const step = (page: Page, id: string): Locator => page.locator(`[data-step="${id}"]`);
-const saved = (page: Page) => expect(page.getByRole('status')).toHaveText('Saved');
-
-const openCurtain = async (page: Page): Promise<void> => {
-  const projects = (await (await page.request.get('/api/projects')).json()) as { id: string; name: string }[];
-  await page.goto(`/projects/${projects.find((each) => each.name === 'The Gallowglass Playhouse')!.id}`);
-  await expect(page.getByRole('button', { name: 'Rehearse' })).toBeVisible();
-  await stageRests(page);
-};
 
 const dragBy = async (page: Page, target: Locator, dx: number): Promise<void> => {
   const box = (await target.boundingBox())!;

@@ -1,10 +1,14 @@
 // Space lights the curtain; Space again, even mid-way, and it mends.
-// N weaves another order: a new seed and a new period.
+// Each way has its own speed and its own embers, and every new fire burns in another order.
+// N weaves another order while it burns: a new seed and a new period. G burns by noise, from the hem up, or by the picture.
 const curtain = material('Velvet, house left');
 let direction = 0;
 
 onKey('Space', () => {
+  const whole = curtain.burn <= 0;
   direction = direction > 0 || (direction === 0 && curtain.burn >= 1) ? -1 : 1;
+  curtain.mending = direction > 0 ? 0 : 1;
+  if (whole) curtain.seed = random.integer(0, 9999);
   log(direction > 0 ? 'burning' : 'mending');
 });
 
@@ -13,6 +17,11 @@ onKey('KeyN', () => {
   curtain.period = random.integer(3, 16);
 });
 
+onKey('KeyG', () => {
+  curtain.orderBy = (curtain.orderBy + 1) % 3;
+});
+
 onTick((dt) => {
-  curtain.burn = clamp(curtain.burn + direction * curtain.speed * dt, 0, 1);
+  const speed = direction > 0 ? curtain.speed : curtain.mendSpeed;
+  curtain.burn = clamp(curtain.burn + direction * speed * dt, 0, 1);
 });

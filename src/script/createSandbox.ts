@@ -30,6 +30,9 @@ export interface SandboxSetup {
 }
 
 const NAME = 'script.js';
+/** Each script has a scope of its own, so that a changed one may declare the same names again. */
+const OPEN = '(()=>{';
+const CLOSE = '\n})()';
 
 /** What the engine says, as a sentence, and where in the author's script. */
 const readMistake = (error: unknown): ScriptMistake => {
@@ -46,7 +49,9 @@ const readMistake = (error: unknown): ScriptMistake => {
         : name === 'SyntaxError'
           ? `This cannot be read as JavaScript: ${text}.`
           : text;
-  return { message, line: Number(place?.[1] ?? 0), column: Number(place?.[2] ?? 0) };
+  const line = Number(place?.[1] ?? 0);
+  const column = Number(place?.[2] ?? 0);
+  return { message, line, column: line === 1 ? Math.max(column - OPEN.length, 0) : column };
 };
 
 const nothing = { writes: [], logs: [] } as const;
@@ -102,7 +107,9 @@ export const createSandbox = async (setup: SandboxSetup): Promise<Sandbox> => {
     load: (source) => {
       const forgotten = callGlobal('__forget');
       (forgotten.error ?? forgotten.value).dispose();
-      return finish(attempt(() => vm.evalCode(source, NAME, { type: 'global', strict: true })));
+      return finish(
+        attempt(() => vm.evalCode(OPEN + source + CLOSE, NAME, { type: 'global', strict: true })),
+      );
     },
     tick: (inputs) => {
       if (dead) return { ...nothing, mistake: dead };

@@ -16,6 +16,9 @@ const velvet = {
   parameters: [
     { name: 'burn', kind: 'float' as const, value: [0] },
     { name: 'speed', kind: 'float' as const, value: [0.5] },
+    { name: 'mendSpeed', kind: 'float' as const, value: [1] },
+    { name: 'mending', kind: 'float' as const, value: [0] },
+    { name: 'orderBy', kind: 'float' as const, value: [0] },
     { name: 'seed', kind: 'int' as const, value: [1] },
     { name: 'period', kind: 'int' as const, value: [8] },
     { name: 'heat', kind: 'color' as const, value: [1, 0.5, 0, 2] },
@@ -39,7 +42,10 @@ test('Space flips the direction mid-way; the value moves by speed · dt and stop
   const all = await rehearse({ 0: 'Space', 60: 'Space', 150: 'Space' }, 300);
   const burn = all.map((writes) => find(writes, 'burn')!);
   assert.ok(Math.abs(burn[59]! - 0.5) < 1e-9, 'a second at half a unit a second');
-  assert.ok(burn[60]! < burn[59]!);
+  assert.ok(Math.abs(burn[59]! - burn[60]! - 1 / 60) < 1e-9, 'back at a speed of its own');
+  assert.equal(find(all[60]!, 'mending'), 1);
+  const seeds = [find(all[0]!, 'seed'), find(all[150]!, 'seed')];
+  assert.ok(seeds[0] !== undefined && seeds[0] !== seeds[1], 'every new fire has a seed of its own');
   assert.equal(burn[149], 0);
   assert.equal(burn[299], 1);
 });
@@ -103,7 +109,7 @@ test('swapping a script keeps the values and forgets the old handlers', async ()
   const sandbox = await start();
   sandbox.load("const c = material('Velvet, house left'); onTick(() => { c.burn += 0.25; });");
   sandbox.tick([]);
-  sandbox.load("{ const c = material('Velvet, house left'); onTick(() => { log(c.burn); }); }");
+  sandbox.load("const c = material('Velvet, house left'); onTick(() => { log(c.burn); });");
   assert.deepEqual(sandbox.tick([]), { writes: [], logs: ['0.25'], mistake: null });
   sandbox.dispose();
 });

@@ -7,6 +7,7 @@ export type ErrorCode =
   | 'conflict'
   | 'too-large'
   | 'wrong-origin'
+  | 'too-often'
   | 'database-away'
   | 'unexpected';
 
@@ -25,7 +26,10 @@ export class ApiError extends Error {
 export const notFound = (what: string): ApiError => new ApiError(404, 'not-found', `${what} does not exist.`);
 
 export const errorResponse = (error: ApiError): Response =>
-  json({ code: error.code, message: error.message, ...error.details }, { status: error.status });
+  json(
+    { code: error.code, message: error.message, ...error.details },
+    { status: error.status, ...(error.status === 429 ? { headers: { 'retry-after': '1' } } : {}) },
+  );
 
 const CONNECTION_CODES = new Set([
   ...['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ENOTFOUND', 'ETIMEDOUT'],

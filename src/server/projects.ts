@@ -151,3 +151,43 @@ export const savePart = (
     await trx('projects').where({ id: project }).update({ updated_at: trx.fn.now() });
     return { revision };
   });
+
+export interface Revision {
+  readonly revision: number;
+  readonly name: string;
+  readonly savedAt: string;
+}
+
+/** Revisions listed at once, the newest first. */
+const MOST_REVISIONS = 200;
+
+/** The saved revisions of a part. @throws ApiError 404 */
+export const listRevisions = async (db: Knex, project: string, part: string): Promise<Revision[]> => {
+  await readProject(db, project);
+  const rows = (await db('part_revisions')
+    .where({ project_id: project, part_id: part })
+    .orderBy('revision', 'desc')
+    .limit(MOST_REVISIONS)
+    .select('revision', 'name', 'saved_at')) as { revision: number; name: string; saved_at: Date }[];
+  if (!rows.length) throw notFound('This part');
+  return rows.map((row) => ({
+    revision: row.revision,
+    name: row.name,
+    savedAt: row.saved_at.toISOString(),
+  }));
+};
+
+/** One revision's document. @throws ApiError 404 */
+export const readRevision = async (
+  db: Knex,
+  project: string,
+  part: string,
+  revision: number,
+): Promise<{ readonly name: string; readonly body: unknown }> => {
+  await readProject(db, project);
+  const row = (await db('part_revisions')
+    .where({ project_id: project, part_id: part, revision: Number.isSafeInteger(revision) ? revision : -1 })
+    .first('name', 'body')) as { name: string; body: unknown } | undefined;
+  if (!row) throw notFound('This revision');
+  return row;
+};

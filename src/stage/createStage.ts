@@ -5,13 +5,17 @@ import {
   FloatType,
   Mesh as MeshObject,
   NearestFilter,
+  NoColorSpace,
   PerspectiveCamera,
+  RepeatWrapping,
   Scene,
+  TextureLoader,
   Vector3,
   Vector4,
   WebGLRenderer,
   WebGLRenderTarget,
   type IUniform,
+  type Texture,
 } from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { CompiledShader } from '#core/compileShader.ts';
@@ -37,6 +41,11 @@ export interface StageMaterial {
   readonly settings: SurfaceSettings;
 }
 
+/** A material's numbers, and where the picture of each texture comes from. */
+export interface StageNumbers extends Omit<MaterialNumbers, 'textures'> {
+  readonly pictures?: ReadonlyMap<string, string>;
+}
+
 /** A rendered step: four floats a pixel, bottom row first, as `measureTap` and `paintTap` read them. */
 export interface TapPicture {
   readonly tap: number;
@@ -54,7 +63,7 @@ export interface Stage {
   /** Sets what stands on the stage. Materials without a working shader keep their last good one. */
   readonly setScene: (stage: StageDocument, materials: ReadonlyMap<string, StageMaterial>) => void;
   /** Sets a material's numbers; shows in the next frame, compiles nothing. */
-  readonly setNumbers: (material: string, numbers: MaterialNumbers) => void;
+  readonly setNumbers: (material: string, numbers: StageNumbers) => void;
   readonly setTime: (seconds: number) => void;
   readonly setView: (view: View) => void;
   readonly resetCamera: () => void;
@@ -71,6 +80,8 @@ export interface StageEvents {
   /** The driver refused a shader we emitted, or the GPU went away or came back. */
   readonly onTrouble?: (sentence: string | null) => void;
   readonly onFrame?: () => void;
+  /** A picture has arrived, and step pictures that read it are out of date. */
+  readonly onPicture?: () => void;
 }
 
 /** The neutral grey around the props, as displayed. */
@@ -163,6 +174,29 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
   };
   canvas.addEventListener('webglcontextlost', onLost);
   canvas.addEventListener('webglcontextrestored', onRestored);
+
+  const loader = new TextureLoader();
+  const loaded = new Map<string, Texture>();
+  /** A picture by its address, loaded once. Its bytes are numbers: nothing is converted from sRGB. */
+  const textureAt = (address: string): Texture => {
+    let texture = loaded.get(address);
+    if (!texture) {
+      texture = loader.load(
+        address,
+        () => {
+          invalidate();
+          events.onPicture?.();
+        },
+        undefined,
+        () => events.onTrouble?.('A picture of this material could not be loaded; it shows as plain grey.'),
+      );
+      texture.wrapS = RepeatWrapping;
+      texture.wrapT = RepeatWrapping;
+      texture.colorSpace = NoColorSpace;
+      loaded.set(address, texture);
+    }
+    return texture;
+  };
 
   const targetFor = (level: number): WebGLRenderTarget => {
     let target = targets.get(level);
@@ -457,8 +491,9 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
 
   return {
     setScene,
-    setNumbers: (id, given) => {
-      numbers.set(id, given);
+    setNumbers: (id, { pictures: addresses, ...given }) => {
+      const textures = new Map([...(addresses ?? [])].map(([name, address]) => [name, textureAt(address)]));
+      numbers.set(id, { ...given, textures });
       invalidate();
     },
     setTime: (seconds) => {
@@ -502,6 +537,7 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
       for (const material of materials.values()) material.dispose();
       for (const geometry of geometries.values()) geometry.dispose();
       for (const target of targets.values()) target.dispose();
+      for (const texture of loaded.values()) texture.dispose();
       atlas?.dispose();
       bloom.dispose();
       finish.dispose();

@@ -11,7 +11,9 @@ import {
   OneMinusSrcAlphaFactor,
   RawShaderMaterial,
   SrcAlphaFactor,
+  DataTexture,
   type IUniform,
+  type Texture,
 } from 'three';
 import type { CompiledShader } from '#core/compileShader.ts';
 import type { SurfaceSettings } from '#core/document/shader.ts';
@@ -21,6 +23,8 @@ import { prepareLive } from '#core/emit/glsl/packLive.ts';
 export interface MaterialNumbers {
   readonly parameters: ReadonlyMap<string, readonly number[]>;
   readonly knobs: ReadonlyMap<string, readonly number[]>;
+  /** The picture each texture reads; one that is missing or on its way is plain grey. */
+  readonly textures: ReadonlyMap<string, Texture>;
 }
 
 /** The GPU's side of one material: a program shared with its step pictures, and the numbers it reads. */
@@ -34,6 +38,10 @@ export interface PropMaterial {
   readonly showTap: (tap: number) => void;
   readonly dispose: () => void;
 }
+
+/** What a texture without a picture shows. */
+const GREY = new DataTexture(new Uint8Array([128, 128, 128, 255]), 1, 1);
+GREY.needsUpdate = true;
 
 const SIDES = { front: FrontSide, back: BackSide, both: DoubleSide } as const;
 /** three writes the version line itself, from `glslVersion`. */
@@ -54,6 +62,7 @@ export const createPropMaterial = (
     live: { value: new Float32Array(layout.floats * 4) },
     liveInt: { value: new Int32Array(layout.ints * 4) },
     time: { value: 0 },
+    ...Object.fromEntries(shader.live.textures.map((name) => [name, { value: null }])),
   };
   const make = (picture: 0 | 1) =>
     new RawShaderMaterial({
@@ -95,6 +104,7 @@ export const createPropMaterial = (
       shared['live']!.value = floats;
       shared['liveInt']!.value = ints;
       shared['time']!.value = time;
+      for (const name of shader.live.textures) shared[name]!.value = numbers.textures.get(name) ?? GREY;
       for (const material of [surface, picture]) material.uniformsNeedUpdate = true;
     },
     showTap: settle,

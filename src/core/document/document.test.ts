@@ -106,7 +106,7 @@ test('moving, deleting and renaming keep the rest as it was', () => {
   const moved = apply(document, moveStep('p', document, 'order-3', { strand: 0, step: 0 }));
   assert.deepEqual(
     moved.strands[0]!.steps.map((step) => step.id),
-    ['order-3', 'order-1', 'order-2'],
+    ['order-3', 'order-1', 'order-2', 'order-4', 'order-5'],
   );
   assert.equal(moved.strands[1], document.strands[1]);
   assert.equal(apply(document, removeStep('p', document, 'front-2')).strands[1]!.steps.length, 1);

@@ -26,6 +26,18 @@ const parseMaterial = (json: unknown): ParsedDocument<MaterialDocument> => {
         r.list(value, `values.${name}`, 4, (item, path) => r.number(item, path)),
       ]),
     ),
+    ...(given['pictures'] === undefined
+      ? {}
+      : {
+          pictures: Object.fromEntries(
+            Object.entries(r.object(given['pictures'], 'pictures')).map(([name, sha]) => {
+              const text = r.text(sha, `pictures.${name}`, 64);
+              if (!/^[0-9a-f]{64}$/.test(text))
+                r.problem(`pictures.${name}`, 'A picture is named by the 64 hex digits of its SHA-256.');
+              return [name, text];
+            }),
+          ),
+        }),
   });
 };
 

@@ -23,7 +23,7 @@ export type ParsedDocument<T> =
   | { readonly document: T; readonly problems: readonly [] }
   | { readonly document: null; readonly problems: readonly Problem[] };
 
-const KINDS: readonly ParameterKind[] = ['float', 'int', 'bool', 'vec2', 'vec3', 'vec4', 'color'];
+const KINDS: readonly ParameterKind[] = ['float', 'int', 'bool', 'vec2', 'vec3', 'vec4', 'color', 'texture'];
 
 const readArgument = (r: Reader, value: unknown, path: string): Argument => {
   if (typeof value === 'string') return r.text(value, path);
@@ -81,7 +81,7 @@ const readParameter = (r: Reader, value: unknown, path: string): Parameter => {
 export const parameterProblem = ({ kind, min, max, default: start }: Parameter): string | null => {
   if ([min, max, ...start].some((x) => !Number.isFinite(x)))
     return 'Its range and default must be finite numbers.';
-  if (kind === 'bool') return null;
+  if (kind === 'bool' || kind === 'texture') return null;
   if (min > max)
     return `Its range runs from ${min} to ${max}; the least value must not be above the greatest.`;
   const ranged = kind === 'color' ? start.slice(3) : start;

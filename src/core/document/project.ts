@@ -8,6 +8,8 @@ export interface MaterialDocument {
   /** The shader part's id. */
   readonly shader: string;
   readonly values: Readonly<Record<string, ParameterValue>>;
+  /** The picture each texture parameter reads, by its SHA-256. */
+  readonly pictures?: Readonly<Record<string, string>>;
 }
 
 export interface Prop {

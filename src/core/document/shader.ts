@@ -20,9 +20,9 @@ export interface Strand {
   readonly steps: readonly Step[];
 }
 
-export type ParameterKind = 'float' | 'int' | 'bool' | 'vec2' | 'vec3' | 'vec4' | 'color';
+export type ParameterKind = 'float' | 'int' | 'bool' | 'vec2' | 'vec3' | 'vec4' | 'color' | 'texture';
 
-/** Numbers, one per component. A colour is linear red, green, blue, and its intensity in stops. */
+/** Numbers, one per component; a texture has none, its picture stands in the material. A colour is linear red, green, blue, and its intensity in stops. */
 export type ParameterValue = readonly number[];
 
 export interface Parameter {
@@ -77,7 +77,7 @@ export interface ShaderDocument {
 }
 
 export const parameterSize = (kind: ParameterKind): number =>
-  ({ float: 1, int: 1, bool: 1, vec2: 2, vec3: 3, vec4: 4, color: 4 })[kind];
+  ({ float: 1, int: 1, bool: 1, vec2: 2, vec3: 3, vec4: 4, color: 4, texture: 0 })[kind];
 
 /** What a parameter's numbers are in a shader: a colour becomes linear RGB, brightened by its stops. */
 export const shaderNumbers = (kind: ParameterKind, value: ParameterValue): number[] =>

@@ -18,6 +18,8 @@ export interface Contract {
   readonly materials: readonly {
     readonly name: string;
     readonly uniforms: Readonly<Record<string, readonly number[]>>;
+    /** The SHA-256 of the picture that each texture reads. */
+    readonly pictures: Readonly<Record<string, string>>;
   }[];
   /** What the source reads besides parameters, and who must give it. */
   readonly builtIn: readonly string[];
@@ -76,14 +78,17 @@ export const contractOf = (
   })),
   materials: materials.map(({ name, body }) => ({
     name,
+    pictures: body.pictures ?? {},
     uniforms: Object.fromEntries(
-      shader.parameters.map((each) => [
-        each.name,
-        shaderNumbers(
-          each.kind,
-          Object.hasOwn(body.values, each.name) ? body.values[each.name]! : each.default,
-        ),
-      ]),
+      shader.parameters
+        .filter((each) => each.kind !== 'texture')
+        .map((each) => [
+          each.name,
+          shaderNumbers(
+            each.kind,
+            Object.hasOwn(body.values, each.name) ? body.values[each.name]! : each.default,
+          ),
+        ]),
     ),
   })),
   builtIn: builtIns(sources, new Set(shader.parameters.map((each) => each.name))),

@@ -40,6 +40,7 @@ const BUILT_IN: Readonly<Record<string, (b: Builder, args: readonly Value[]) => 
   cross: (b, [x, y]) => b.cross(x!, y!),
   reflect: (b, [x, y]) => b.reflect(x!, y!),
   isnan: (b, [x]) => b.isnan(x!),
+  texture: (b, [picture, uv]) => b.texture(picture!, uv!),
   dFdx: (b, [x]) => b.dFdx(x!),
   dFdy: (b, [x]) => b.dFdy(x!),
   fwidth: (b, [x]) => b.fwidth(x!),
@@ -50,6 +51,7 @@ const TAKES: Readonly<Record<string, readonly [number, number]>> = {
   dot: [2, 2],
   cross: [2, 2],
   reflect: [2, 2],
+  texture: [2, 2],
 };
 
 const CONSTRUCTORS: ReadonlySet<string> = new Set(['float', 'int', 'uint', 'bool', 'vec2', 'vec3', 'vec4']);

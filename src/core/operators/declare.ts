@@ -16,6 +16,8 @@ export interface OperatorInput {
   readonly max?: number;
   /** True where values outside min–max mean nothing and are held at the ends. */
   readonly hard?: boolean;
+  /** True for an angle: past one end of min–max it comes in at the other. */
+  readonly cyclic?: boolean;
   readonly unit?: string;
   readonly summary?: string;
 }

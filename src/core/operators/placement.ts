@@ -28,7 +28,7 @@ export const rotate = operator({
   summary: 'Turns around a centre, anticlockwise, by turns of a full circle.',
   inputs: {
     p: vec2('uv'),
-    turns: float(0.125, { min: 0, max: 1 }),
+    turns: float(0.125, { min: 0, max: 1, cyclic: true }),
     centre: vec2([0.5, 0.5], { min: 0, max: 1 }),
   },
   flow: 'p',

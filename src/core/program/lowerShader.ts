@@ -41,7 +41,8 @@ export const SURFACE = 'surface';
 
 const WHOLE: Span = { from: 0, to: 0 };
 
-export const parameterType = (kind: Parameter['kind']): Type => (kind === 'color' ? 'vec3' : kind);
+export const parameterType = (kind: Parameter['kind']): Type =>
+  kind === 'color' ? 'vec3' : kind === 'texture' ? 'sampler2D' : kind;
 
 /** The knob an authored number is. */
 export const knobName = (step: string, input: string): string => `${step}.${input}`;
@@ -188,7 +189,7 @@ export const lowerShader = (document: ShaderDocument): Lowered => {
     );
     if (!value) continue;
     outputs[name] = value;
-    if (name !== 'vertexOffset') taps.push({ strand: SURFACE, step: name, label: `${name}Output`, value });
+    taps.push({ strand: SURFACE, step: name, label: `${name}Output`, value });
   }
   const parameters = document.parameters.map(({ name, kind }) => ({ name, type: parameterType(kind) }));
   return { program: { outputs: outputs as Record<string, Value>, taps, parameters }, knobs, diagnostics };

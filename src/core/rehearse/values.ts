@@ -22,8 +22,10 @@ export const numbersFor = (
   driven?: Driven,
 ): Map<string, readonly number[]> =>
   new Map(
-    parameters.map((parameter) => [
-      parameter.name,
-      shaderNumbers(parameter.kind, currentValue(parameter, authored, driven)),
-    ]),
+    parameters
+      .filter((each) => each.kind !== 'texture')
+      .map((parameter) => [
+        parameter.name,
+        shaderNumbers(parameter.kind, currentValue(parameter, authored, driven)),
+      ]),
   );

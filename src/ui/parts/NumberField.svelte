@@ -13,6 +13,8 @@
     unit?: string;
     /** Holds values at the ends when typed or dragged. */
     hard?: boolean;
+    /** An angle: past one end it comes in at the other. */
+    cyclic?: boolean;
     /** Drawn without a frame, inside a sentence of arguments. */
     plain?: boolean;
     live?: boolean;
@@ -30,6 +32,7 @@
     whole = false,
     unit = '',
     hard = false,
+    cyclic = false,
     plain = false,
     live = false,
     onchange,
@@ -45,6 +48,8 @@
   const text = $derived((whole ? String(Math.round(value)) : formatNumber(value)) + unit);
   const hold = (x: number) => {
     const kept = whole ? Math.round(x) : x;
+    if (cyclic && max > min)
+      return kept === max ? max : kept - (max - min) * Math.floor((kept - min) / (max - min));
     return hard ? Math.min(Math.max(kept, min), max) : kept;
   };
   const pace = (event: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) =>

@@ -1,6 +1,7 @@
 import { compileShader } from '#core/compileShader.ts';
 import { partsOf, type Project } from '#core/document/project.ts';
 import { numbersFor } from '#core/rehearse/values.ts';
+import { picturesOf } from '../workshop/picturesOf.ts';
 import type { StageMaterial } from '#stage/createStage.ts';
 
 const WIDTH = 480;
@@ -31,6 +32,7 @@ const draw = async (project: Project): Promise<Blob | null> => {
         stage.setNumbers(material.id, {
           parameters: numbersFor(found.part.body.parameters, material.body.values),
           knobs: found.shader.knobs,
+          pictures: picturesOf(material.body),
         });
     }
     return await stage.snapshot();

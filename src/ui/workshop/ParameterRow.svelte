@@ -15,8 +15,12 @@
     onsettle: () => void;
     onreset: () => void;
     onedit: () => void;
+    /** A texture's picture, and what happens when another is chosen. */
+    picture?: string | undefined;
+    onpicture: (file: File) => void;
   }
-  let { parameter, value, driver, changed, onchange, onsettle, onreset, onedit }: Props = $props();
+  let { parameter, value, driver, changed, onchange, onsettle, onreset, onedit, picture, onpicture }: Props =
+    $props();
   const whole = $derived(parameter.kind === 'int');
   const live = $derived(driver !== null);
   const step = $derived((parameter.max - parameter.min) / 400 || 0.01);
@@ -34,6 +38,21 @@
   <div class="ruler">
     {#if parameter.kind === 'color'}
       <ColourField {value} label={parameter.name} {onchange} {onsettle} />
+    {:else if parameter.kind === 'texture'}
+      <label class="picture" title="Choose a PNG, JPEG or WebP picture">
+        {#if picture}<img src={picture} alt="The picture {parameter.name} reads" />{/if}
+        <span>{picture ? 'Choose another…' : 'Choose a picture…'}</span>
+        <input
+          type="file"
+          accept="image/png,image/jpeg,image/webp"
+          class="sr-only"
+          aria-label="{parameter.name}: choose a picture"
+          onchange={(event) => {
+            const file = event.currentTarget.files?.[0];
+            if (file) onpicture(file);
+          }}
+        />
+      </label>
     {:else if parameter.kind === 'bool'}
       <input
         type="checkbox"
@@ -69,7 +88,7 @@
         onchange={(x) => set(3, x)}
         {onsettle}
       />
-    {:else if parameter.kind !== 'bool'}
+    {:else if parameter.kind !== 'bool' && parameter.kind !== 'texture'}
       {#each value as x, i (i)}
         <NumberField
           value={x}
@@ -118,6 +137,22 @@
   .name small {
     color: var(--limelight-ink);
     font-size: 10.5px;
+  }
+  .picture {
+    display: flex;
+    align-items: center;
+    gap: 8px;
+    color: var(--second);
+    cursor: pointer;
+  }
+  .picture:hover,
+  .picture:focus-within {
+    color: var(--ink);
+    text-decoration: underline;
+  }
+  .picture img {
+    width: 22px;
+    height: 22px;
   }
   .figures {
     display: flex;

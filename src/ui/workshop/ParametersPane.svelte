@@ -1,7 +1,10 @@
 <script lang="ts">
-  import { resetValue, setValue } from '#core/document/edits/materialEdits.ts';
+  import { resetValue, setPicture, setValue } from '#core/document/edits/materialEdits.ts';
   import type { Parameter } from '#core/document/shader.ts';
   import { currentValue } from '#core/rehearse/values.ts';
+  import type { PartOf } from '#core/document/project.ts';
+  import { toast } from 'svelte-sonner';
+  import { picturesOf } from './picturesOf.ts';
   import ParameterRow from './ParameterRow.svelte';
   import type { Rehearsal } from './rehearsal.svelte.ts';
   import type { Session } from './session.svelte.ts';
@@ -15,6 +18,16 @@
 
   const parameters = $derived(session.document?.parameters ?? []);
   const groups = $derived([...new Set(parameters.map((each) => each.group))]);
+  const choosePicture = async (material: PartOf<'material'>, name: string, file: File) => {
+    try {
+      const response = await fetch('/api/blobs', { method: 'POST', body: file });
+      const answer = (await response.json()) as { sha256?: string; message?: string };
+      if (answer.sha256) session.apply(setPicture(material.id, material.body, name, answer.sha256));
+      else toast.error(answer.message ?? 'The server refused this picture.');
+    } catch {
+      toast.error('The server cannot be reached; the picture was not taken.');
+    }
+  };
   const driven = $derived(session.material ? rehearsal.driven.get(session.material.id) : undefined);
 </script>
 
@@ -34,7 +47,14 @@
       <h2 class="text-[14px] font-semibold">{session.material?.name ?? 'No material'}</h2>
     {/if}
     <span class="text-second">material</span>
-    {#if session.shader}
+    {#if driven?.size && session.material}
+      {@const { id } = session.material}
+      <button
+        class="btn btn-live ml-auto h-6"
+        title="Take the driven values into the material"
+        onclick={() => rehearsal.keep(id)}>Keep</button
+      >
+    {:else if session.shader}
       <button class="ml-auto text-second hover:text-ink" onclick={() => onedit(null)}>Add parameter</button>
     {/if}
   </header>
@@ -52,6 +72,8 @@
           onsettle={session.settle}
           onreset={() => session.apply(resetValue(material.id, material.body, parameter.name))}
           onedit={() => onedit(parameter)}
+          picture={picturesOf(material.body).get(parameter.name)}
+          onpicture={(file) => void choosePicture(material, parameter.name, file)}
         />
       {/each}
     {:else}

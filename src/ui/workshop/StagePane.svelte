@@ -5,6 +5,7 @@
   import { numbersFor } from '#core/rehearse/values.ts';
   import { VIEW_TAPS } from '#core/emit/glsl/emitGlsl.ts';
   import { createStage, type Stage, type StageMaterial } from '#stage/createStage.ts';
+  import { picturesOf } from './picturesOf.ts';
   import type { Pictures } from './pictures.svelte.ts';
   import type { Rehearsal } from './rehearsal.svelte.ts';
   import type { Session, Shown } from './session.svelte.ts';
@@ -16,11 +17,16 @@
   let pane: HTMLDivElement;
   let stage = $state.raw<Stage | null>(null);
   let trouble = $state<string | null>(null);
+  /** Pictures that have arrived, so that step pictures follow them. */
+  let arrived = $state(0);
 
   onMount(() => {
     let made: Stage;
     try {
-      made = createStage(canvas, { onTrouble: (sentence) => (trouble = sentence) });
+      made = createStage(canvas, {
+        onTrouble: (sentence) => (trouble = sentence),
+        onPicture: () => (arrived += 1),
+      });
     } catch {
       trouble =
         'This browser gives no WebGL 2, which the stage needs. Turn on graphics acceleration, or open the project in another browser; strands and parameters can still be edited here.';
@@ -73,7 +79,11 @@
       // While a shader is broken its last good program may still read a parameter that is gone.
       for (const each of state.good.program.parameters)
         if (!parameters.has(each.name)) parameters.set(each.name, [0, 0, 0, 0]);
-      stage.setNumbers(part.id, { parameters, knobs: state.knobs });
+      stage.setNumbers(part.id, {
+        parameters,
+        knobs: state.knobs,
+        pictures: picturesOf(part.body),
+      });
     }
   });
 
@@ -93,7 +103,14 @@
   // Step pictures follow whatever the stage follows.
   $effect(() => {
     const good = session.shaderState?.good;
-    void [materials, session.shaderState?.knobs, session.material?.body, rehearsal.driven, stageBody];
+    void [
+      materials,
+      session.shaderState?.knobs,
+      session.material?.body,
+      rehearsal.driven,
+      stageBody,
+      arrived,
+    ];
     if (!stage || !good || !session.material) return;
     const { id } = session.material;
     untrack(() => pictures.refresh(id, [...good.taps.values()], rehearsal.running ? 150 : 30));

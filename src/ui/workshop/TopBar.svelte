@@ -1,6 +1,8 @@
 <script lang="ts">
   import Play from '@lucide/svelte/icons/play';
   import Square from '@lucide/svelte/icons/square';
+  import HistoryIcon from '@lucide/svelte/icons/history';
+  import CommandIcon from '@lucide/svelte/icons/command';
   import Undo from '@lucide/svelte/icons/undo-2';
   import Redo from '@lucide/svelte/icons/redo-2';
   import Mark from '../parts/Mark.svelte';
@@ -8,15 +10,21 @@
   import type { Rehearsal } from './rehearsal.svelte.ts';
   import type { Session } from './session.svelte.ts';
 
-  let { session, rehearsal }: { session: Session; rehearsal: Rehearsal } = $props();
+  interface Props {
+    session: Session;
+    rehearsal: Rehearsal;
+    onopen: (what: 'commands' | 'history') => void;
+  }
+  let { session, rehearsal, onopen }: Props = $props();
   const words = {
     saved: 'Saved',
     waiting: 'Not saved yet',
     saving: 'Saving…',
-    failed: 'Not saved',
+    away: 'Not saved: server away',
+    refused: 'Not saved',
     conflict: 'Changed elsewhere',
   } as const;
-  const wrong = $derived(session.saver.state === 'failed' || session.saver.state === 'conflict');
+  const wrong = $derived(['away', 'refused', 'conflict'].includes(session.saver.state));
   const mistakes = $derived(session.shaderState?.diagnostics.filter((each) => !each.follows).length ?? 0);
 </script>
 
@@ -62,6 +70,20 @@
       {words[session.saver.state]}
     </span>
     {#if mistakes}<span class="text-oxblood">{mistakes} {mistakes === 1 ? 'mistake' : 'mistakes'}</span>{/if}
+    <span class="flex">
+      <button
+        class="px-1.5 text-second hover:text-ink"
+        title="History of parts"
+        aria-label="History of parts"
+        onclick={() => onopen('history')}><HistoryIcon size={15} /></button
+      >
+      <button
+        class="px-1.5 text-second hover:text-ink"
+        title="Every command (Ctrl K)"
+        aria-label="Commands"
+        onclick={() => onopen('commands')}><CommandIcon size={15} /></button
+      >
+    </span>
     <ThemeButton />
     <a class="btn" href="/projects/{session.id}/handover">Handover</a>
     <button class="btn btn-live" onclick={rehearsal.toggle} aria-pressed={rehearsal.running}>

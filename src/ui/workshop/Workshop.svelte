@@ -1,10 +1,15 @@
 <script lang="ts">
   import { Pane, PaneGroup, PaneResizer } from 'paneforge';
-  import { onDestroy } from 'svelte';
+  import { onDestroy, onMount } from 'svelte';
   import type { Project } from '#core/document/project.ts';
   import type { Parameter, ParameterKind, Step } from '#core/document/shader.ts';
   import { OPERATORS } from '#core/operators/catalogue.ts';
   import { knobNumbers } from '#core/program/lowerShader.ts';
+  import CommandList from './CommandList.svelte';
+  import { commandsOf } from './commands.ts';
+  import ConflictDialog from './ConflictDialog.svelte';
+  import HistoryDialog from './HistoryDialog.svelte';
+  import ShortcutsDialog from './ShortcutsDialog.svelte';
   import ParameterDialog, { type Draft } from './ParameterDialog.svelte';
   import ParametersPane from './ParametersPane.svelte';
   import { createPictures } from './pictures.svelte.ts';
@@ -21,9 +26,11 @@
   const rehearsal = createRehearsal(session);
   const pictures = createPictures();
   onDestroy(() => rehearsal.stop());
+  onMount(() => session.recover());
+  let open = $state<'commands' | 'history' | 'shortcuts' | null>(null);
 
   let draft = $state.raw<Draft | null>(null);
-  const all: readonly ParameterKind[] = ['float', 'int', 'bool', 'vec2', 'vec3', 'vec4', 'color'];
+  const all: readonly ParameterKind[] = ['float', 'int', 'bool', 'vec2', 'vec3', 'vec4', 'color', 'texture'];
   const newId = () => `parameter-${crypto.randomUUID().slice(0, 8)}`;
 
   const freshName = (wish: string): string => {
@@ -86,7 +93,18 @@
 
   const onkeydown = (event: KeyboardEvent) => {
     const command = event.ctrlKey || event.metaKey;
-    if (command && event.key.toLowerCase() === 'z' && !typing(event.target)) {
+    const dialog = event.target instanceof HTMLElement && event.target.closest('[role=dialog]');
+    if (command && event.key.toLowerCase() === 'k') {
+      event.preventDefault();
+      open = open === 'commands' ? null : 'commands';
+    } else if (dialog) {
+      return;
+    } else if (command && event.key === 'Enter') {
+      event.preventDefault();
+      rehearsal.toggle();
+    } else if (event.key === '?' && !typing(event.target) && !rehearsal.running) {
+      open = 'shortcuts';
+    } else if (command && event.key.toLowerCase() === 'z' && !typing(event.target)) {
       event.preventDefault();
       if (event.shiftKey) session.redo();
       else session.undo();
@@ -95,6 +113,7 @@
     } else if (rehearsal.running && !typing(event.target) && !command) {
       // While rehearsing, keys are the player's: Space must not press whatever button has the focus.
       if (event.code !== 'Tab') event.preventDefault();
+      event.stopPropagation();
       if (!event.repeat) rehearsal.key('down', event.code);
     }
   };
@@ -104,17 +123,16 @@
     rehearsal.key('up', event.code);
   };
   const onbeforeunload = (event: BeforeUnloadEvent) => {
-    if (session.saver.state !== 'saved') {
-      void session.saver.flush();
-      event.preventDefault();
-    }
+    // What is unsaved is kept in this browser; leave it to the next visit, but try once more now.
+    if (session.saver.state === 'waiting') void session.saver.flush();
+    if (session.saver.state === 'conflict') event.preventDefault();
   };
 </script>
 
 <svelte:window onkeydowncapture={onkeydown} onkeyupcapture={onkeyup} {onbeforeunload} />
 
 <div class="flex h-screen flex-col">
-  <TopBar {session} {rehearsal} />
+  <TopBar {session} {rehearsal} onopen={(what) => (open = what)} />
   <PaneGroup direction="vertical" autoSaveId="wicked-veil.rows" class="min-h-0 flex-1">
     <Pane defaultSize={51.4} minSize={20}>
       <PaneGroup direction="horizontal" autoSaveId="wicked-veil.columns">
@@ -129,6 +147,19 @@
     <Pane defaultSize={48.6} minSize={15}><Score {session} {rehearsal} {pictures} onexpose={expose} /></Pane>
   </PaneGroup>
 </div>
+<ConflictDialog {session} />
+{#if open === 'commands'}
+  <CommandList
+    commands={commandsOf(session, rehearsal, (what) =>
+      what === 'parameter' ? editParameter(null) : (open = what),
+    )}
+    onclose={() => (open = null)}
+  />
+{:else if open === 'history'}
+  <HistoryDialog {session} onclose={() => (open = null)} />
+{:else if open === 'shortcuts'}
+  <ShortcutsDialog onclose={() => (open = null)} />
+{/if}
 {#if draft}
   {#key draft}<ParameterDialog {session} {draft} onclose={() => (draft = null)} />{/key}
 {/if}

@@ -1,4 +1,5 @@
 import type { ParameterValue } from '#core/document/shader.ts';
+import { setValues } from '#core/document/edits/materialEdits.ts';
 import { currentValue } from '#core/rehearse/values.ts';
 import type { FromScriptWorker, ScriptMaterial, ScriptMistake, ToScriptWorker } from '#script/protocol.ts';
 import type { Session } from './session.svelte.ts';
@@ -29,11 +30,13 @@ export const createRehearsal = (session: Session) => {
         {
           id: part.id,
           name: part.name,
-          parameters: shader.body.parameters.map((each) => ({
-            name: each.name,
-            kind: each.kind,
-            value: currentValue(each, part.body.values),
-          })),
+          parameters: shader.body.parameters
+            .filter((each) => each.kind !== 'texture')
+            .map((each) => ({
+              name: each.name,
+              kind: each.kind,
+              value: currentValue(each, part.body.values),
+            })),
         },
       ];
     });
@@ -106,6 +109,17 @@ export const createRehearsal = (session: Session) => {
     start,
     stop,
     toggle: () => (running ? stop() : start()),
+    /** Runs a changed script in the place of the old one; values stay where they are. */
+    swap: (source: string) => {
+      mistake = null;
+      send({ type: 'swap', source });
+    },
+    /** Takes what is driven now into the materials, as one edit each. */
+    keep: (material?: string) => {
+      for (const [id, values] of driven)
+        if (material === undefined || material === id)
+          session.apply(setValues(id, values, 'Keep driven values'));
+    },
     key: (kind: 'down' | 'up', code: string) => send({ type: 'input', input: { kind, code } }),
   };
 };

@@ -1,14 +1,27 @@
 import type { Part } from '#core/document/project.ts';
+import { dropDraft, keepDraft } from './drafts.ts';
 
-export type SaveState = 'saved' | 'waiting' | 'saving' | 'failed' | 'conflict';
+export type SaveState = 'saved' | 'waiting' | 'saving' | 'away' | 'refused' | 'conflict';
+
+/** A part that was changed here and elsewhere since they last agreed. */
+export interface Conflict {
+  readonly mine: Part;
+  readonly theirs: Part;
+}
 
 /** Waits this long after the last change before saving, so that a drag is one save. */
 const PAUSE_MS = 350;
-const RETRY_MS = 3000;
+const RETRY_MS = 1500;
+
+interface Answer {
+  readonly revision?: number;
+  readonly message?: string;
+  readonly theirs?: Part;
+}
 
 /**
- * Saves touched parts by themselves. “Saved” is said only when the server has everything; a save that fails is
- * tried again, and what was typed stays.
+ * Saves touched parts by themselves. “Saved” is said only when the server has everything. Until then each part is
+ * kept in this browser too; a server that is away is tried again, and a conflict waits for the author.
  */
 export const createSaver = (
   project: string,
@@ -18,6 +31,7 @@ export const createSaver = (
   const touched = new Set<string>();
   let state = $state<SaveState>('saved');
   let message = $state('');
+  let conflicts = $state.raw<ReadonlyMap<string, Conflict>>(new Map());
   let timer: ReturnType<typeof setTimeout> | null = null;
   let busy = false;
 
@@ -26,48 +40,61 @@ export const createSaver = (
     timer = setTimeout(() => void flush(), milliseconds);
   };
 
-  const saveOne = async (id: string): Promise<boolean> => {
+  const say = (next: SaveState, sentence = '') => {
+    state = next;
+    message = sentence;
+  };
+
+  /** Sends one part; true when it need not be sent again as it is. */
+  const saveOne = async (id: string): Promise<'saved' | 'conflict' | 'refused' | 'away'> => {
     const part = parts().get(id);
-    if (!part) return true;
+    if (!part) return 'saved';
     const response = await fetch(`/api/projects/${project}/parts/${encodeURIComponent(id)}`, {
       method: 'PUT',
       headers: { 'content-type': 'application/json' },
       body: JSON.stringify({ revision: part.revision, name: part.name, body: part.body }),
     });
-    const answer = (await response.json()) as { revision?: number; message?: string };
-    if (response.ok) {
-      onRevision(id, answer.revision!);
-      return true;
+    const answer = (await response.json().catch(() => ({}))) as Answer;
+    if (response.ok && answer.revision !== undefined) {
+      onRevision(id, answer.revision);
+      if (!touched.has(id)) dropDraft(project, id);
+      return 'saved';
     }
-    message = answer.message ?? 'The server refused this.';
-    state = response.status === 409 ? 'conflict' : 'failed';
-    return false;
+    message = answer.message ?? `The server answered ${response.status}.`;
+    if (response.status === 409 && answer.theirs) {
+      conflicts = new Map(conflicts).set(id, { mine: part, theirs: answer.theirs });
+      return 'conflict';
+    }
+    return response.status >= 500 || response.status === 429 ? 'away' : 'refused';
   };
 
   const flush = async (): Promise<void> => {
     timer = null;
     if (busy) return later(PAUSE_MS);
     busy = true;
-    state = 'saving';
-    try {
-      for (const id of [...touched]) {
-        touched.delete(id);
-        if (!(await saveOne(id))) {
-          touched.add(id);
-          return;
-        }
-      }
-      state = touched.size ? 'waiting' : 'saved';
-      message = '';
-    } catch {
-      state = 'failed';
-      message = 'The server cannot be reached; changes are kept here and tried again.';
-      for (const id of parts().keys()) if (!touched.has(id)) touched.add(id);
-      later(RETRY_MS);
-    } finally {
-      busy = false;
+    if (touched.size) state = 'saving';
+    let outcome: SaveState = 'saved';
+    for (const id of [...touched].filter((each) => !conflicts.has(each))) {
+      touched.delete(id);
+      const result = await saveOne(id).catch(() => {
+        message = 'The server cannot be reached. Changes are kept in this browser and sent when it is back.';
+        return 'away' as const;
+      });
+      if (result === 'saved') continue;
+      touched.add(id);
+      outcome = result;
+      if (result === 'away') break;
     }
-    if (touched.size && timer === null && state === 'waiting') later(PAUSE_MS);
+    busy = false;
+    if (conflicts.size) say('conflict', 'Changed here and elsewhere; choose which to keep.');
+    else if (outcome === 'away') {
+      state = 'away';
+      later(RETRY_MS);
+    } else if (outcome === 'refused') state = 'refused';
+    else if (touched.size) {
+      say('waiting');
+      later(PAUSE_MS);
+    } else say('saved');
   };
 
   return {
@@ -77,10 +104,33 @@ export const createSaver = (
     get message() {
       return message;
     },
+    get conflicts() {
+      return conflicts;
+    },
     touch: (id: string) => {
+      const part = parts().get(id);
       touched.add(id);
-      if (state === 'saved') state = 'waiting';
-      later(PAUSE_MS);
+      if (part && !keepDraft(project, part))
+        message = 'This browser’s storage is full: until the server has them, changes live only in this tab.';
+      if (state === 'saved' || state === 'refused') state = 'waiting';
+      if (state !== 'conflict') later(state === 'away' ? RETRY_MS : PAUSE_MS);
+    },
+    /** A draft from a closed tab whose part has moved on since. */
+    noteConflict: (conflict: Conflict) => {
+      conflicts = new Map(conflicts).set(conflict.mine.id, conflict);
+      touched.add(conflict.mine.id);
+      say('conflict', 'Changed here and elsewhere; choose which to keep.');
+    },
+    /** The author has chosen: the part stands on theirs now, and is saved again if mine was kept. */
+    settleConflict: (id: string, keepMine: boolean) => {
+      const rest = new Map(conflicts);
+      rest.delete(id);
+      conflicts = rest;
+      if (!keepMine) {
+        touched.delete(id);
+        dropDraft(project, id);
+      }
+      later(0);
     },
     flush,
   };

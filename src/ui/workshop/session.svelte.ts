@@ -1,10 +1,20 @@
 import { compileShader, type CompiledShader } from '#core/compileShader.ts';
 import { applyPatches, type Edit } from '#core/document/edits/patch.ts';
-import { emptyHistory, record, seal, takeRedo, takeUndo, type Deed } from '#core/document/edits/history.ts';
+import {
+  emptyHistory,
+  forget,
+  record,
+  seal,
+  takeRedo,
+  takeUndo,
+  type Deed,
+} from '#core/document/edits/history.ts';
 import { partsOf, type Part, type PartOf, type Project } from '#core/document/project.ts';
 import type { ShaderDocument, SurfaceSettings } from '#core/document/shader.ts';
 import { OPERATORS } from '#core/operators/catalogue.ts';
 import { knobName, knobNumbers, type Diagnostic } from '#core/program/lowerShader.ts';
+import { parsePart } from '#core/document/parsePart.ts';
+import { readDrafts } from './drafts.ts';
 import { createSaver } from './saver.svelte.ts';
 
 /** How a shader stands: the last version that worked, and what is wrong with the present one. */
@@ -114,7 +124,39 @@ export const createSession = (project: Project) => {
     if (changed.kind === 'shader') recompile(changed);
   };
 
+  const replacePart = (part: Part) => {
+    parts = new Map(parts).set(part.id, part);
+    if (part.kind === 'shader') recompile(part);
+  };
+
+  /** Brings back what a closed tab had not saved; where the server has moved on meanwhile, the author chooses. */
+  const recover = () => {
+    for (const draft of readDrafts(project.id)) {
+      const theirs = parts.get(draft.id);
+      if (!theirs || theirs.kind !== draft.kind || parsePart(draft.kind, draft.body).problems.length)
+        continue;
+      if (JSON.stringify(theirs.body) === JSON.stringify(draft.body)) continue;
+      const mine = { ...theirs, body: draft.body, revision: draft.revision } as Part;
+      replacePart(mine);
+      if (draft.revision === theirs.revision) saver.touch(draft.id);
+      else saver.noteConflict({ mine, theirs });
+    }
+  };
+
   return {
+    recover,
+    /** Ends a conflict: `mine` is saved over theirs, or theirs takes its place. */
+    resolve: (id: string, keep: 'mine' | 'theirs') => {
+      const conflict = saver.conflicts.get(id);
+      const part = parts.get(id);
+      if (!conflict || !part) return;
+      if (keep === 'mine') setRevision(id, conflict.theirs.revision);
+      else {
+        replacePart(conflict.theirs);
+        history = forget(history, id);
+      }
+      saver.settleConflict(id, keep === 'mine');
+    },
     id: project.id,
     name: project.name,
     get parts() {

@@ -61,3 +61,9 @@ export const takeRedo = (history: History): { readonly deed: Deed; readonly hist
     ? { deed, history: { done: [...history.done, deed], undone: history.undone.slice(0, -1) } }
     : null;
 };
+
+/** Drops what was done to one part: its document was replaced from outside, and old ways back no longer fit. */
+export const forget = (history: History, part: string): History => ({
+  done: history.done.filter((deed) => deed.part !== part),
+  undone: history.undone.filter((deed) => deed.part !== part),
+});

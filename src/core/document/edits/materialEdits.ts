@@ -20,6 +20,13 @@ export const setValues = (
   patches: [...values].map(([name, value]) => ({ op: 'add', path: ['values', name], value })),
 });
 
+/** Lets a texture parameter read another picture. */
+export const setPicture = (part: string, material: MaterialDocument, name: string, sha256: string): Edit => ({
+  label: `Set ${name}`,
+  part,
+  patches: [{ op: 'add', path: ['pictures'], value: { ...material.pictures, [name]: sha256 } }],
+});
+
 /** Puts a parameter back to its shader's default. */
 export const resetValue = (part: string, material: MaterialDocument, name: string): Edit => ({
   label: `Reset ${name}`,

@@ -106,6 +106,7 @@
           {...input.min === undefined ? {} : { min: input.min }}
           {...input.max === undefined ? {} : { max: input.max }}
           hard={input.hard ?? false}
+          cyclic={input.cyclic ?? false}
           onchange={(next) => setComponent(i, next)}
           {onsettle}
           ontext={toText}

@@ -4,8 +4,15 @@
   import { searchOperators } from '#core/operators/catalogue.ts';
   import type { Operator } from '#core/operators/declare.ts';
 
-  let { onpick, label = 'Add a step' }: { onpick: (operator: Operator) => void; label?: string } = $props();
-  let open = $state(false);
+  interface Props {
+    open: boolean;
+    label: string;
+    onpick: (operator: Operator) => void;
+    onclosed: () => void;
+    /** Where the focus goes when the palette closes. */
+    refocus: () => void;
+  }
+  let { open = $bindable(), label, onpick, onclosed, refocus }: Props = $props();
   let wanted = $state('');
   let at = $state(0);
   let list = $state<HTMLElement>();
@@ -13,8 +20,8 @@
 
   const pick = (operator: Operator | undefined) => {
     if (!operator) return;
-    open = false;
     onpick(operator);
+    open = false;
   };
   const onkeydown = (event: KeyboardEvent) => {
     event.stopPropagation();
@@ -33,9 +40,10 @@
 
 <Popover.Root
   bind:open
-  onOpenChange={() => {
+  onOpenChange={(now) => {
     wanted = '';
     at = 0;
+    if (!now) onclosed();
   }}
 >
   <Popover.Trigger class="add-step" aria-label={label} title={label}><Plus size={13} /></Popover.Trigger>
@@ -46,6 +54,10 @@
       align="start"
       collisionPadding={8}
       aria-label="Operators"
+      onCloseAutoFocus={(event) => {
+        event.preventDefault();
+        refocus();
+      }}
     >
       <!-- svelte-ignore a11y_autofocus -->
       <input

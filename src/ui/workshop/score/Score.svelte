@@ -27,18 +27,22 @@
     while (taken.has(`strand${n}`)) n += 1;
     return `strand${n}`;
   };
-  const add = () => {
+  const add = (at = session.document!.strands.length) => {
     const shader = session.shader!;
     const name = freshName();
     session.apply(
-      addStrand(shader.id, shader.body.strands.length, {
+      addStrand(shader.id, at, {
         id: `strand-${crypto.randomUUID().slice(0, 8)}`,
         name,
         note: '',
         steps: [{ id: `step-${crypto.randomUUID().slice(0, 8)}`, operator: 'value', arguments: { x: 0.5 } }],
       }),
     );
-    setTimeout(() => document.querySelector(`[data-strand="${name}"]`)?.scrollIntoView({ block: 'nearest' }));
+    setTimeout(() => {
+      const row = document.querySelector(`[data-strand="${name}"]`);
+      row?.scrollIntoView({ block: 'nearest' });
+      row?.querySelector<HTMLElement>('[data-step]')?.focus();
+    });
   };
 </script>
 
@@ -49,19 +53,21 @@
       <Tabs.Trigger value="script" class="score-tab">Script{rehearsal.mistake ? ' !' : ''}</Tabs.Trigger>
     </Tabs.List>
     {#if tab === 'strands' && session.shader}
-      <button class="ml-auto text-second hover:text-ink" onclick={add}>Add strand</button>
+      <button class="ml-auto text-second hover:text-ink" data-command="add-strand" onclick={() => add()}
+        >Add strand</button
+      >
     {/if}
   </div>
   <Tabs.Content value="strands" class="min-h-0 flex-1 overflow-auto">
     {#if session.shader}
       <div class="w-max min-w-full">
         {#each session.shader.body.strands as strand, index (strand.id)}
-          <StrandRow {session} {pictures} {strand} {index} {onexpose} />
+          <StrandRow {session} {pictures} {strand} {index} {onexpose} onnew={() => add(index + 1)} />
         {:else}
           <p class="p-4 text-second">
             A strand is a named value, built left to right by steps. Begin with <button
               class="underline"
-              onclick={add}>the first strand</button
+              onclick={() => add()}>the first strand</button
             >, then let an output of the surface read it.
           </p>
         {/each}

@@ -1,15 +1,24 @@
 <script lang="ts">
-  import { javascript } from '@codemirror/lang-javascript';
+  import { javascript, javascriptLanguage } from '@codemirror/lang-javascript';
   import { lintGutter, setDiagnostics } from '@codemirror/lint';
   import { basicSetup, EditorView } from 'codemirror';
   import { onMount } from 'svelte';
   import { editorLook } from '../../parts/editorLook.ts';
+  import { completeScript } from './completeScript.ts';
   import type { Rehearsal } from '../rehearsal.svelte.ts';
   import type { Session } from '../session.svelte.ts';
 
   let { session, rehearsal }: { session: Session; rehearsal: Rehearsal } = $props();
   let host: HTMLDivElement;
   let view: EditorView | null = null;
+  let swap: ReturnType<typeof setTimeout> | undefined;
+  /** Materials and their parameters, as completion offers them. */
+  const known = $derived(
+    session.materials.map((part) => {
+      const shader = session.part(part.body.shader);
+      return { name: part.name, parameters: shader?.kind === 'shader' ? shader.body.parameters : [] };
+    }),
+  );
   const source = $derived(session.script?.body.source ?? '');
 
   onMount(() => {
@@ -19,6 +28,7 @@
       extensions: [
         basicSetup,
         javascript(),
+        javascriptLanguage.data.of({ autocomplete: completeScript(() => known) }),
         lintGutter(),
         editorLook,
         EditorView.contentAttributes.of({ 'aria-label': 'Script' }),
@@ -32,6 +42,9 @@
             merge: 'script',
             patches: [{ op: 'replace', path: ['source'], value: text }],
           });
+          // While rehearsing, a changed script takes the old one's place once typing pauses.
+          clearTimeout(swap);
+          swap = setTimeout(() => rehearsal.running && rehearsal.swap(text), 500);
         }),
       ],
     });
@@ -71,8 +84,7 @@
     <div class="mono min-h-0 flex-1 overflow-auto px-3 py-2 whitespace-pre-wrap" role="log">
       {#if rehearsal.mistake}
         <p class="mb-1 font-sans text-[13px] text-oxblood" role="alert">
-          {#if rehearsal.mistake.line}Line {rehearsal.mistake.line}:
-          {/if}{rehearsal.mistake.message}
+          {rehearsal.mistake.line ? `Line ${rehearsal.mistake.line}: ` : ''}{rehearsal.mistake.message}
         </p>
       {/if}
       {#each rehearsal.logs as line, i (i)}<div>{line}</div>{:else}

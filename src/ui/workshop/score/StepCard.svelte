@@ -10,7 +10,9 @@
   import StepPicture from './StepPicture.svelte';
 
   /** What can be done to a step from its card. */
-  export type StepDeed = 'tap' | 'left' | 'right' | 'duplicate' | 'mute' | 'delete';
+  export type StepDeed =
+    | ('tap' | 'left' | 'right' | 'duplicate' | 'mute' | 'delete' | 'before' | 'after' | 'expose')
+    | ('strand-new' | 'strand-rename' | 'strand-up' | 'strand-down' | 'strand-delete');
 
   interface Props {
     step: Step;
@@ -26,6 +28,8 @@
     onsettle: () => void;
     onexpose: (name: string) => void;
     ondeed: (deed: StepDeed) => void;
+    /** Another step was dropped here: before this one, or after it. */
+    ondropstep: (step: string, after: boolean) => void;
     onfix: (mistake: Diagnostic) => void;
   }
   let {
@@ -42,6 +46,7 @@
     onsettle,
     onexpose,
     ondeed,
+    ondropstep,
     onfix,
   }: Props = $props();
 
@@ -62,31 +67,72 @@
   const keys: Readonly<Record<string, StepDeed>> = {
     Delete: 'delete',
     Backspace: 'delete',
+    'Shift+Delete': 'strand-delete',
+    'Alt+ArrowLeft': 'left',
+    'Alt+ArrowRight': 'right',
+    'Alt+ArrowUp': 'strand-up',
+    'Alt+ArrowDown': 'strand-down',
+    F2: 'strand-rename',
     t: 'tap',
     m: 'mute',
     d: 'duplicate',
+    a: 'after',
+    i: 'before',
+    e: 'expose',
+    n: 'strand-new',
   };
   const onkeydown = (event: KeyboardEvent) => {
     const card = event.currentTarget as HTMLElement;
-    if (event.target !== card) return;
-    const deed =
-      event.altKey && event.key === 'ArrowLeft'
-        ? 'left'
-        : event.altKey && event.key === 'ArrowRight'
-          ? 'right'
-          : keys[event.key];
-    if (deed && !event.ctrlKey && !event.metaKey) {
-      event.preventDefault();
-      ondeed(deed);
-    } else if (event.key === 'Enter') {
-      event.preventDefault();
+    if (event.target !== card || event.ctrlKey || event.metaKey) return;
+    const held = `${event.altKey ? 'Alt+' : ''}${event.shiftKey ? 'Shift+' : ''}${event.key}`;
+    const deed = keys[held];
+    if (deed) ondeed(deed);
+    else if (event.key === 'Enter')
       card
         .querySelector<HTMLElement>('[data-argument] .expression, [data-argument] [role=spinbutton]')
         ?.focus();
-    }
+    else if (/^(Arrow|Home|End)/.test(held)) walk(card, event.key);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  /** Moves the focus to a card beside this one, or at the same place in the strand above or below. */
+  const walk = (card: HTMLElement, key: string) => {
+    const row = card.closest('[data-strand]')!;
+    const cards = (of: Element | null) => [...(of?.querySelectorAll<HTMLElement>('[data-step]') ?? [])];
+    const own = cards(row);
+    const at = own.indexOf(card);
+    const rows = [...document.querySelectorAll('[data-strand]')];
+    const beside = (way: number) => cards(rows[rows.indexOf(row) + way] ?? null);
+    const there = {
+      ArrowLeft: own[at - 1],
+      ArrowRight: own[at + 1],
+      Home: own[0],
+      End: own.at(-1),
+      ArrowUp: beside(-1)[Math.min(at, beside(-1).length - 1)],
+      ArrowDown: beside(1)[Math.min(at, beside(1).length - 1)],
+    }[key];
+    there?.focus();
+    there?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+  };
+  let dropping = $state<'before' | 'after' | null>(null);
+  const over = (event: DragEvent) => {
+    if (!event.dataTransfer?.types.includes('application/x-veil-step')) return;
+    event.preventDefault();
+    const { left, width } = (event.currentTarget as HTMLElement).getBoundingClientRect();
+    dropping = event.clientX < left + width / 2 ? 'before' : 'after';
+  };
+  const drop = (event: DragEvent) => {
+    const moved = event.dataTransfer?.getData('application/x-veil-step');
+    if (moved && moved !== step.id) ondropstep(moved, dropping === 'after');
+    dropping = null;
+    event.preventDefault();
   };
   const deeds: readonly (readonly [StepDeed, string, string])[] = [
     ['tap', 'Tap', 'T'],
+    ['before', 'Insert before', 'I'],
+    ['after', 'Add after', 'A'],
+    ['expose', 'Expose a number', 'E'],
     ['left', 'Move left', 'Alt ←'],
     ['right', 'Move right', 'Alt →'],
     ['duplicate', 'Duplicate', 'D'],
@@ -104,12 +150,17 @@
     class:tapped
     class:muted={step.muted}
     class:broken={mistakes.length > 0}
+    class:drop-before={dropping === 'before'}
+    class:drop-after={dropping === 'after'}
     role="group"
     aria-label="{step.operator} step{step.muted ? ', muted' : ''}"
     data-step={step.id}
     tabindex="0"
     onfocusin={onselect}
     {onkeydown}
+    ondragover={over}
+    ondragleave={() => (dropping = null)}
+    ondrop={drop}
   >
     <button
       class="picture"
@@ -122,7 +173,14 @@
     </button>
     <div class="words">
       <div class="head">
-        <span class="word" title={operator?.summary ?? 'unknown operator'}>{reads ?? step.operator}</span>
+        <span
+          class="word"
+          role="presentation"
+          title="{operator?.summary ?? 'unknown operator'} Drag to move."
+          draggable="true"
+          ondragstart={(event) => event.dataTransfer?.setData('application/x-veil-step', step.id)}
+          >{reads ?? step.operator}</span
+        >
         <DropdownMenu.Root>
           <DropdownMenu.Trigger class="step-menu" aria-label="More for {step.operator}"
             ><Ellipsis size={13} /></DropdownMenu.Trigger
@@ -201,6 +259,12 @@
     background: var(--limelight);
     box-shadow: 0 0 0 0.5px var(--limelight-ink);
   }
+  .card.drop-before {
+    box-shadow: -4px 0 0 var(--limelight-ink);
+  }
+  .card.drop-after {
+    box-shadow: 4px 0 0 var(--limelight-ink);
+  }
   .card.muted .picture,
   .card.muted .word,
   .card.muted .arguments {
@@ -230,6 +294,7 @@
     font-weight: 640;
     line-height: 16px;
     white-space: nowrap;
+    cursor: grab;
   }
   .head :global(.step-menu) {
     color: var(--third);

@@ -6,6 +6,7 @@
     moveStep,
     moveStrand,
     noteStrand,
+    placeOfStep,
     removeStep,
     removeStrand,
     renameStrand,
@@ -15,13 +16,14 @@
   } from '#core/document/edits/shaderEdits.ts';
   import type { Step, Strand } from '#core/document/shader.ts';
   import { nameProblem } from '#core/language/reserved.ts';
-  import { OPERATOR_NAMES } from '#core/operators/catalogue.ts';
+  import { OPERATOR_NAMES, OPERATORS } from '#core/operators/catalogue.ts';
   import type { Operator } from '#core/operators/declare.ts';
   import type { Diagnostic } from '#core/program/lowerShader.ts';
   import { componentsOf } from '#core/program/types.ts';
   import type { Pictures } from '../pictures.svelte.ts';
   import type { Session } from '../session.svelte.ts';
   import Palette from './Palette.svelte';
+  import { focusStep } from '../commands.ts';
   import StepCard, { type StepDeed } from './StepCard.svelte';
 
   interface Props {
@@ -30,8 +32,10 @@
     strand: Strand;
     index: number;
     onexpose: (step: Step, argument: string) => void;
+    /** Asks for a new strand below this one. */
+    onnew: () => void;
   }
-  let { session, pictures, strand, index, onexpose }: Props = $props();
+  let { session, pictures, strand, index, onexpose, onnew }: Props = $props();
 
   const shader = $derived(session.shader!);
   const compiled = $derived(session.shaderState);
@@ -67,7 +71,16 @@
     else session.apply(removeStrand(shader.id, shader.body, index));
   };
   const newId = () => `step-${crypto.randomUUID().slice(0, 8)}`;
-  const add = (operator: Operator, at = strand.steps.length) => {
+  let palette = $state(false);
+  /** Where the palette puts its step; the end unless a card asked. */
+  let insertAt = $state<number | null>(null);
+  const ask = (at: number) => {
+    insertAt = at;
+    palette = true;
+  };
+  const add = (operator: Operator) => {
+    const at = insertAt ?? strand.steps.length;
+    insertAt = null;
     const step: Step = { id: newId(), operator: operator.name, arguments: {} };
     session.apply(addStep(shader.id, { strand: index, step: at }, step));
     session.select(step.id);
@@ -87,6 +100,40 @@
       case 'right':
         if (i < strand.steps.length - 1)
           session.apply(moveStep(part, shader.body, step.id, { strand: index, step: i + 1 }));
+        break;
+      case 'before':
+        ask(i);
+        return;
+      case 'after':
+        ask(i + 1);
+        return;
+      case 'expose': {
+        const known = OPERATORS.get(step.operator);
+        const name = Object.keys(known?.inputs ?? {}).find(
+          (each) =>
+            typeof step.arguments[each] !== 'string' &&
+            typeof known!.inputs[each]!.default !== 'string' &&
+            !(each === known!.flow && i > 0 && step.arguments[each] === undefined),
+        );
+        if (name) onexpose(step, name);
+        else refusal = `${step.operator} has no number to expose; all its arguments are expressions.`;
+        return;
+      }
+      case 'strand-new':
+        onnew();
+        return;
+      case 'strand-rename':
+        renaming = strand.name;
+        return;
+      case 'strand-delete':
+        deleteStrand();
+        return;
+      case 'strand-up':
+        if (index > 0) session.apply(moveStrand(part, shader.body, index, index - 1));
+        break;
+      case 'strand-down':
+        if (index < shader.body.strands.length - 1)
+          session.apply(moveStrand(part, shader.body, index, index + 1));
         break;
       case 'duplicate':
         session.apply(addStep(part, { strand: index, step: i + 1 }, { ...step, id: newId() }));
@@ -111,7 +158,17 @@
     }
     setTimeout(() => focusStep(step.id));
   };
-  const focusStep = (id: string) => document.querySelector<HTMLElement>(`[data-step="${id}"]`)?.focus();
+  const dropStep = (moved: string, target: number) => {
+    const from = placeOfStep(shader.body, moved);
+    const to = from.strand === index && from.step < target ? target - 1 : target;
+    session.apply(moveStep(shader.id, shader.body, moved, { strand: index, step: to }));
+    setTimeout(() => focusStep(moved));
+  };
+  const dropStrand = (event: DragEvent) => {
+    const moved = event.dataTransfer?.getData('application/x-veil-strand');
+    const from = shader.body.strands.findIndex((each) => each.id === moved);
+    if (from >= 0 && from !== index) session.apply(moveStrand(shader.id, shader.body, from, index));
+  };
   const fix = (step: Step, mistake: Diagnostic) => {
     const given = mistake.argument ? step.arguments[mistake.argument] : undefined;
     if (!mistake.fix || typeof given !== 'string') return;
@@ -125,7 +182,15 @@
 </script>
 
 <section class="row" aria-label="Strand {strand.name}" data-strand={strand.name}>
-  <div class="margin">
+  <div
+    class="margin"
+    role="presentation"
+    draggable="true"
+    ondragstart={(event) => event.dataTransfer?.setData('application/x-veil-strand', strand.id)}
+    ondragover={(event) =>
+      event.dataTransfer?.types.includes('application/x-veil-strand') && event.preventDefault()}
+    ondrop={dropStrand}
+  >
     <div class="flex items-baseline gap-1.5">
       {#if renaming !== null}
         <!-- svelte-ignore a11y_autofocus -->
@@ -206,10 +271,17 @@
         onsettle={session.settle}
         onexpose={(name) => onexpose(step, name)}
         ondeed={(what) => deed(step, i, what)}
+        ondropstep={(moved, after) => dropStep(moved, after ? i + 1 : i)}
         onfix={(mistake) => fix(step, mistake)}
       />
     {/each}
-    <Palette onpick={(operator) => add(operator)} label="Add a step to {strand.name}" />
+    <Palette
+      bind:open={palette}
+      onpick={add}
+      label="Add a step to {strand.name}"
+      onclosed={() => (insertAt = null)}
+      refocus={() => session.selected && focusStep(session.selected)}
+    />
     {#each ownMistakes as mistake, i (i)}
       <p class="self-center text-[12px] text-oxblood" role="alert">{mistake.message}</p>
     {/each}

@@ -82,7 +82,7 @@
       {@const mistake = mistakeOf(name)}
       {@const picture = pictures.all.get(good?.taps.get(tapKey(SURFACE, name)) ?? -99)}
       <div class="output" data-output={name}>
-        {#if text !== undefined && name !== 'vertexOffset'}
+        {#if text !== undefined}
           <button
             aria-label="Tap {OUTPUTS[name].label}"
             aria-pressed={session.shown.kind === 'tap' && session.shown.step === name}

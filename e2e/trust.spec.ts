@@ -1,0 +1,258 @@
+import { expect, test, type APIRequestContext, type Page } from '@playwright/test';
+import { freePort } from '../scripts/setup/port.mjs';
+import { startPostgres } from '../scripts/setup/postgres.mjs';
+import { prepareDatabase, startServer } from '../scripts/setup/server.mjs';
+import { figure, openCurtain, parameter, playhouseId, saved, stageRests, step } from './stage.ts';
+
+interface Saved {
+  readonly id: string;
+  readonly revision: number;
+  readonly name: string;
+  readonly body: { source: string };
+}
+const json = (body: unknown) => ({ data: body as object });
+const makeProject = async (request: APIRequestContext, base = ''): Promise<{ id: string; script: Saved }> => {
+  const made = (await (
+    await request.post(`${base}/api/projects`, json({ name: 'Rehearsal room' }))
+  ).json()) as {
+    id: string;
+    parts: Saved[];
+  };
+  return { id: made.id, script: made.parts.find((part) => part.id === 'script')! };
+};
+const asSave = (part: Saved, source: string, revision = part.revision) =>
+  json({ revision, name: part.name, body: { ...part.body, source } });
+
+test('a stale save gets 409 with both bodies, and every refusal is a code and a sentence', async ({
+  request,
+  baseURL,
+}) => {
+  const { id, script } = await makeProject(request);
+  const path = `/api/projects/${id}/parts/script`;
+  expect(await (await request.put(path, asSave(script, '// one'))).json()).toEqual({ revision: 2 });
+  const stale = await request.put(path, asSave(script, '// two'));
+  expect(stale.status()).toBe(409);
+  expect(await stale.json()).toMatchObject({
+    code: 'conflict',
+    theirs: { revision: 2, body: { source: '// one' } },
+    yours: { revision: 1, body: { source: '// two' } },
+  });
+  const refusals: readonly (readonly [
+    Promise<{ status(): number; json(): Promise<unknown> }>,
+    number,
+    string,
+  ])[] = [
+    [request.put(path, json({ revision: 0, name: '', body: 3 })), 422, 'invalid'],
+    [
+      request.put(path, json({ revision: 2, name: 'x', body: { format: 'wicked-veil/script', version: 7 } })),
+      422,
+      'invalid',
+    ],
+    [
+      request.put(path, { data: '{ not json', headers: { 'content-type': 'application/json' } }),
+      400,
+      'bad-request',
+    ],
+    [request.put(path, asSave(script, 'x'.repeat(5_000_000), 2)), 413, 'too-large'],
+    [request.put(`/api/projects/${id}/parts/nothing`, asSave(script, '', 2)), 404, 'not-found'],
+    [request.post('/api/projects', json({ name: 'x'.repeat(10_000) })), 422, 'invalid'],
+    [
+      request.delete(`/api/projects/${id}`, { headers: { origin: 'http://elsewhere.example' } }),
+      403,
+      'wrong-origin',
+    ],
+  ];
+  for (const [asked, status, code] of refusals) {
+    const answer = await asked;
+    expect([answer.status(), ((await answer.json()) as { code: string }).code]).toEqual([status, code]);
+  }
+  const page = await request.get('/');
+  expect(page.headers()['content-security-policy']).toContain("object-src 'none'");
+  expect(page.headers()['content-security-policy']).not.toContain("'unsafe-eval'");
+  expect(page.headers()['x-content-type-options']).toBe('nosniff');
+  expect((await request.get(`${baseURL}/api/health`)).status()).toBe(200);
+});
+
+test('saves that come too fast are held back for a moment', async ({ request }) => {
+  const { id, script } = await makeProject(request);
+  const answers = await Promise.all(
+    Array.from({ length: 70 }, () =>
+      request.put(`/api/projects/${id}/parts/script`, asSave(script, '// x', 99)),
+    ),
+  );
+  const statuses = answers.map((each) => each.status());
+  expect(statuses).toContain(429);
+  expect(statuses.filter((status) => status === 409).length).toBeGreaterThanOrEqual(40);
+  expect(answers.find((each) => each.status() === 429)!.headers()['retry-after']).toBe('1');
+});
+
+test('a server killed mid-save loses nothing it acknowledged', async ({ request }) => {
+  const address = process.env['TEST_DATABASE_URL']!;
+  const port = await freePort();
+  let server = await startServer({ address, port, quiet: true });
+  const { id, script } = await makeProject(request, server.url);
+  const path = `${server.url}/api/projects/${id}/parts/script`;
+  let revision = script.revision;
+  let acknowledged = script.body.source;
+  for (let round = 0; round < 6; round += 1) {
+    const killed = new Promise((resolve) => setTimeout(resolve, 25 + round * 17)).then(() =>
+      server.stop('SIGKILL'),
+    );
+    let sent = acknowledged;
+    try {
+      for (let n = 0; n < 30; n += 1) {
+        sent = `// round ${round}, save ${n}`;
+        const answer = await request.put(path, asSave(script, sent, revision));
+        if (answer.status() === 429) continue;
+        expect(answer.status()).toBe(200);
+        revision = ((await answer.json()) as { revision: number }).revision;
+        acknowledged = sent;
+      }
+    } catch (error) {
+      expect(String(error)).toMatch(/ECONN|socket|hang up|reset/i);
+    }
+    await killed;
+    server = await startServer({ address, port, quiet: true });
+    const { parts } = (await (await request.get(`${server.url}/api/projects/${id}`)).json()) as {
+      parts: Saved[];
+    };
+    const now = parts.find((part) => part.id === 'script')!;
+    // What was on its way when the server died may have been kept; what was acknowledged must have been.
+    expect([acknowledged, sent]).toContain(now.body.source);
+    expect(now.revision - revision).toBe(now.body.source === acknowledged ? 0 : 1);
+    revision = now.revision;
+    acknowledged = now.body.source;
+  }
+  await server.stop();
+});
+
+test('a database that goes away is said to be away, and is found again', async ({ request }) => {
+  const postgres = await startPostgres({ name: '.postgres-away', reset: true });
+  await prepareDatabase(postgres.address);
+  const server = await startServer({ address: postgres.address, port: await freePort(), quiet: true });
+  try {
+    const { id, script } = await makeProject(request, server.url);
+    await postgres.halt();
+    const health = await request.get(`${server.url}/api/health`);
+    expect([health.status(), ((await health.json()) as { code: string }).code]).toEqual([
+      503,
+      'database-away',
+    ]);
+    const path = `${server.url}/api/projects/${id}/parts/script`;
+    const away = await request.put(path, asSave(script, '// later'));
+    expect(away.status()).toBe(503);
+    expect(await away.text()).toContain('nothing was changed');
+    await postgres.restart();
+    await expect.poll(async () => (await request.get(`${server.url}/api/health`)).status()).toBe(200);
+    expect((await request.put(path, asSave(script, '// later'))).status()).toBe(200);
+  } finally {
+    await server.stop();
+    await postgres.stop();
+  }
+});
+
+const setBurn = async (page: Page, text: string): Promise<void> => {
+  await parameter(page, 'burn').getByRole('spinbutton').click();
+  await page.getByRole('textbox', { name: 'burn figure' }).fill(text);
+  await page.keyboard.press('Enter');
+};
+
+test('two windows: the later one is shown both and chooses', async ({ page, context }) => {
+  await openCurtain(page);
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await stageRests(other);
+  await setBurn(page, '0.2');
+  await saved(page);
+  await setBurn(other, '0.7');
+  const dialog = other.getByRole('dialog');
+  await expect(dialog).toContainText('Velvet, house left');
+  await expect(dialog).toContainText('Saved elsewhere');
+  await dialog.getByRole('button', { name: 'Keep theirs' }).click();
+  await expect.poll(() => figure(parameter(other, 'burn'))).toBe(0.2);
+  await saved(other);
+  await setBurn(other, '0.46');
+  await saved(other);
+  await setBurn(page, '0.9');
+  await page.getByRole('dialog').getByRole('button', { name: 'Keep mine' }).click();
+  await saved(page);
+  await other.reload();
+  await expect.poll(() => figure(parameter(other, 'burn'))).toBe(0.9);
+  await other.close();
+});
+
+test('with the server away edits are kept in the browser, and sent after the tab was closed', async ({
+  page,
+  context,
+}) => {
+  await openCurtain(page);
+  await context.route('**/api/projects/**/parts/**', (route) => route.abort());
+  await setBurn(page, '0.33');
+  await expect(page.getByRole('status')).toHaveText('Not saved: server away');
+  await page.close();
+  await context.unroute('**/api/projects/**/parts/**');
+  const again = await context.newPage();
+  await openCurtain(again);
+  await expect.poll(() => figure(parameter(again, 'burn'))).toBe(0.33);
+  await saved(again);
+  const project = (await (await again.request.get(`/api/projects/${await playhouseId(again)}`)).json()) as {
+    parts: { id: string; body: { values: Record<string, number[]> } }[];
+  };
+  expect(project.parts.find((part) => part.id === 'velvet-house-left')!.body.values['burn']).toEqual([0.33]);
+});
+
+test('a part’s history is seen, and an old revision restored', async ({ page }) => {
+  await openCurtain(page);
+  const edge = step(page, 'remains-2').getByRole('spinbutton', { name: 'edge' });
+  await edge.focus();
+  await page.keyboard.press('ArrowUp');
+  await saved(page);
+  const changed = await edge.getAttribute('aria-valuenow');
+  expect(changed).not.toBe('0');
+  await page.getByRole('button', { name: 'History of parts' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByRole('button', { name: /^Revision 1 / }).click();
+  await expect(dialog.getByTestId('revision')).toContainText('"remains-2"');
+  await dialog.getByRole('button', { name: 'Restore revision 1' }).click();
+  await expect(edge).toHaveAttribute('aria-valuenow', '0');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(edge).toHaveAttribute('aria-valuenow', changed!);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(edge).toHaveAttribute('aria-valuenow', '0');
+  await saved(page);
+});
+
+test('a stage without WebGL says so, and the rest still works', async ({ page }) => {
+  await page.addInitScript(() => {
+    HTMLCanvasElement.prototype.getContext = () => null;
+  });
+  await page.goto(`/projects/${await playhouseId(page)}`);
+  await expect(page.getByRole('alert').filter({ hasText: 'WebGL 2' })).toBeVisible();
+  await expect(step(page, 'remains-2')).toBeVisible();
+});
+
+test('a full browser storage is said, and saving goes on', async ({ page }) => {
+  await page.addInitScript(() => {
+    Storage.prototype.setItem = () => {
+      throw new DOMException('full', 'QuotaExceededError');
+    };
+  });
+  await page.goto(`/projects/${await playhouseId(page)}`);
+  await stageRests(page);
+  await setBurn(page, '0.46');
+  await saved(page);
+});
+
+test('a lost graphics context is said, and the stage comes back', async ({ page }) => {
+  await openCurtain(page);
+  const handle = await page
+    .getByTestId('stage')
+    .evaluateHandle((canvas) =>
+      (canvas as HTMLCanvasElement).getContext('webgl2')!.getExtension('WEBGL_lose_context'),
+    );
+  await handle.evaluate((extension) => extension!.loseContext());
+  await expect(page.getByRole('alert').filter({ hasText: 'graphics card' })).toBeVisible();
+  await handle.evaluate((extension) => extension!.restoreContext());
+  await expect(page.getByRole('alert').filter({ hasText: 'graphics card' })).toHaveCount(0);
+  await stageRests(page);
+});

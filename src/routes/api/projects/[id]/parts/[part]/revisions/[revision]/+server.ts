@@ -1,0 +1,7 @@
+import { database } from '#server/database.ts';
+import { respond } from '#server/errors.ts';
+import { readRevision } from '#server/projects.ts';
+import type { RequestHandler } from './$types';
+
+export const GET: RequestHandler = ({ params }) =>
+  respond(() => readRevision(database(), params.id, params.part, Number(params.revision)));

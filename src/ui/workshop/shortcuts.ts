@@ -1,0 +1,52 @@
+/** Every key of the workshop, as the shortcuts page shows it. */
+export const SHORTCUTS: readonly {
+  readonly place: string;
+  readonly keys: readonly (readonly [keys: string, does: string])[];
+}[] = [
+  {
+    place: 'Anywhere',
+    keys: [
+      ['Ctrl K', 'every command by name'],
+      ['Ctrl Z', 'undo'],
+      ['Ctrl Shift Z', 'redo'],
+      ['Ctrl Enter', 'rehearse, or stop'],
+      ['Escape', 'back to the finished picture'],
+      ['?', 'this page'],
+    ],
+  },
+  {
+    place: 'On a step card',
+    keys: [
+      ['← →', 'the card before or after'],
+      ['↑ ↓', 'the strand above or below'],
+      ['Enter', 'its first argument'],
+      ['A', 'add a step after it'],
+      ['I', 'insert a step before it'],
+      ['D', 'duplicate'],
+      ['M', 'mute'],
+      ['T', 'tap'],
+      ['E', 'expose its first number'],
+      ['Alt ← →', 'move it along the strand'],
+      ['Delete', 'delete'],
+    ],
+  },
+  {
+    place: 'On a card, for its strand',
+    keys: [
+      ['N', 'new strand below'],
+      ['F2', 'rename'],
+      ['Alt ↑ ↓', 'move up or down'],
+      ['Shift Delete', 'delete, if nothing uses it'],
+    ],
+  },
+  {
+    place: 'On a number',
+    keys: [
+      ['drag', 'change'],
+      ['Shift drag', 'finer'],
+      ['Ctrl drag', 'coarser'],
+      ['↑ ↓', 'a step up or down'],
+      ['type', 'a number, sums such as 3/8, or in the score an expression'],
+    ],
+  },
+];
