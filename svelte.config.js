@@ -15,7 +15,7 @@ export default {
         'script-src': ['self', 'wasm-unsafe-eval'],
         'style-src': ['self', 'unsafe-inline'],
         'img-src': ['self', 'data:', 'blob:'],
-        'worker-src': ['self', 'blob:'],
+        'worker-src': ['self'],
         'connect-src': ['self'],
         'object-src': ['none'],
         'base-uri': ['none'],

@@ -93,6 +93,8 @@ export const browserFigures = async (url: string): Promise<Figure[]> => {
   const browser = await chromium.launch(config.use!.launchOptions!);
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    // The loader names functions with a helper that pages do not have.
+    await page.evaluate('globalThis.__name = (fn) => fn');
     const figures = [await curtainByHand(page)];
     const projects = (await (await page.request.get(`${url}/api/projects`)).json()) as { id: string }[];
     const session = await page.context().newCDPSession(page);

@@ -49,8 +49,8 @@ const worleyByHand = (uv: Float32Array, out: Float32Array, count: number, cells:
     for (let i = 0; i < 9; i += 1) {
       const dx = (i % 3) - 1;
       const dy = ((i / 3) | 0) - 1;
-      let u = (Math.imul(bx + dx, 1664525) + 1013904223) | 0;
-      let v = (Math.imul(by + dy, 1664525) + 1013904223) | 0;
+      let u = (Math.imul((bx + dx) & 0xffffff, 1664525) + 1013904223) | 0;
+      let v = (Math.imul((by + dy) & 0xffffff, 1664525) + 1013904223) | 0;
       let w = 1013904223;
       u = (u + Math.imul(v, w)) | 0;
       v = (v + Math.imul(w, u)) | 0;

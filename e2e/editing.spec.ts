@@ -22,11 +22,13 @@ test('the whole score by keyboard', async ({ page }) => {
   await page.getByRole('combobox', { name: 'Search operators' }).pressSequentially('one minus');
   await page.keyboard.press('Enter');
   await expect.poll(wordsOf(page, 'remains')).toEqual(['front', 'step', 'invert']);
+  await expect(page.getByRole('group', { name: 'invert step' })).toBeFocused();
   await step(page, 'remains-2').focus();
   await page.keyboard.press('i');
   await page.getByRole('combobox', { name: 'Search operators' }).pressSequentially('abs');
   await page.keyboard.press('Enter');
   await expect.poll(wordsOf(page, 'remains')).toEqual(['front', 'abs', 'step', 'invert']);
+  await expect(page.getByRole('group', { name: 'abs step' })).toBeFocused();
   await page.keyboard.press('m');
   await expect(page.getByRole('group', { name: 'abs step, muted' })).toBeFocused();
   await page.keyboard.press('d');
@@ -145,8 +147,8 @@ test('scripts: a wrong name, an endless loop, a swap while rehearsing, and keepi
   );
   await expect.poll(() => figure(parameter(page, 'burn'))).toBe(0.25);
   await page.getByRole('button', { name: 'Keep' }).click();
-  await writeScript(page, 'onTick(() => {\n  while (true) {}\n});');
-  await expect(log).toContainText('Line 2: This ran for more than 200 ms');
+  await writeScript(page, 'onTick(() => {\n  let n = 0;\n  while (true) n += 1;\n});');
+  await expect(log).toContainText('Line 3: This ran for more than 200 ms');
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
   expect(await figure(parameter(page, 'burn')), 'kept').toBe(0.25);
   await expect(

@@ -6,6 +6,7 @@ import {
 } from 'quickjs-emscripten-core';
 import variant from '@jitl/quickjs-wasmfile-release-sync';
 import { nearestName } from '#core/language/nearest.ts';
+import { markLoops, type Marked } from './markLoops.ts';
 import type { ScriptInput, ScriptMaterial, ScriptMistake, ScriptWrite, TickResult } from './protocol.ts';
 
 /** A script may not hold more than this. */
@@ -35,7 +36,7 @@ const OPEN = '(()=>{';
 const CLOSE = '\n})()';
 
 /** What the engine says, as a sentence, and where in the author's script. */
-const readMistake = (error: unknown): ScriptMistake => {
+const readMistake = (error: unknown, marked: Marked): ScriptMistake => {
   const thrown = (typeof error === 'object' && error !== null ? error : {}) as Record<string, unknown>;
   const text = String(thrown['message'] ?? error);
   const name = String(thrown['name'] ?? '');
@@ -51,7 +52,8 @@ const readMistake = (error: unknown): ScriptMistake => {
           : text;
   const line = Number(place?.[1] ?? 0);
   const column = Number(place?.[2] ?? 0);
-  return { message, line, column: line === 1 ? Math.max(column - OPEN.length, 0) : column };
+  const inScript = line === 1 ? Math.max(column - OPEN.length, 0) : column;
+  return { message, line, column: Math.max(marked.columnAt(line, inScript), Math.min(inScript, 1)) };
 };
 
 const nothing = { writes: [], logs: [] } as const;
@@ -66,13 +68,14 @@ export const createSandbox = async (setup: SandboxSetup): Promise<Sandbox> => {
   provide(vm, setup);
   vm.unwrapResult(vm.evalCode(setup.prelude, 'prelude.js')).dispose();
   let dead: ScriptMistake | null = null;
+  let marked = markLoops('');
 
   const attempt = (work: () => ReturnType<QuickJSContext['evalCode']>): ScriptMistake | null => {
     runtime.setInterruptHandler(shouldInterruptAfterDeadline(Date.now() + DEADLINE_MS));
     const result = work();
     runtime.removeInterruptHandler();
     if (result.error) {
-      const mistake = readMistake(vm.dump(result.error));
+      const mistake = readMistake(vm.dump(result.error), marked);
       result.error.dispose();
       return mistake;
     }
@@ -107,8 +110,9 @@ export const createSandbox = async (setup: SandboxSetup): Promise<Sandbox> => {
     load: (source) => {
       const forgotten = callGlobal('__forget');
       (forgotten.error ?? forgotten.value).dispose();
+      marked = markLoops(source);
       return finish(
-        attempt(() => vm.evalCode(OPEN + source + CLOSE, NAME, { type: 'global', strict: true })),
+        attempt(() => vm.evalCode(OPEN + marked.source + CLOSE, NAME, { type: 'global', strict: true })),
       );
     },
     tick: (inputs) => {

@@ -134,6 +134,9 @@
   for (const [name, value] of Object.entries(words))
     Object.defineProperty(globalThis, name, { value, writable: false, configurable: false });
 
+  // Called at the head of every loop: the engine notes its line there.
+  Object.defineProperty(globalThis, '__loop', { value: () => {}, writable: false, configurable: false });
+
   globalThis.__forget = () => {
     tickHandlers.length = 0;
     keyHandlers.clear();

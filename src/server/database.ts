@@ -26,5 +26,16 @@ export const database = (): Knex => {
   return shared;
 };
 
+let ready: Promise<unknown> | null = null;
+
+/** Waits until the tables are up to date; tried again with every request while the database is away. */
+export const databaseReady = (): Promise<unknown> => {
+  ready ??= migrate(database()).catch((error: unknown) => {
+    ready = null;
+    throw error;
+  });
+  return ready;
+};
+
 /** Brings the tables up to date. Safe to run from several servers at once: Knex takes a lock. */
 export const migrate = (db: Knex): Promise<unknown> => db.migrate.latest();

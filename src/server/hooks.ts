@@ -1,11 +1,11 @@
 import type { Handle, ServerInit } from '@sveltejs/kit';
-import { database, migrate } from './database.ts';
+import { databaseReady } from './database.ts';
 import { ApiError, errorResponse } from './errors.ts';
 import { LARGEST_BODY } from './requests/read.ts';
 
 export const init: ServerInit = async () => {
   try {
-    await migrate(database());
+    await databaseReady();
   } catch (error) {
     // The server starts all the same, and says so on its health route; requests recover with the database.
     console.error('The database could not be brought up to date at the start:', error);
@@ -34,6 +34,8 @@ export const handle: Handle = async ({ event, resolve }) => {
     return errorResponse(
       new ApiError(413, 'too-large', `The request is larger than ${LARGEST_BODY / 1024 / 1024} MB.`),
     );
+  // A database that was away at the start gets its tables with the first request that finds it; routes say the rest.
+  if (event.route.id) await databaseReady().catch(() => undefined);
   const response = await resolve(event);
   response.headers.set('x-content-type-options', 'nosniff');
   response.headers.set('referrer-policy', 'same-origin');

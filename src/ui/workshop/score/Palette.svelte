@@ -18,6 +18,14 @@
   let list = $state<HTMLElement>();
   const found = $derived(wanted.trim() ? searchOperators(wanted) : searchOperators(''));
 
+  // Opened by a button or by a key of a card, it begins anew.
+  $effect(() => {
+    if (open) {
+      wanted = '';
+      at = 0;
+    } else onclosed();
+  });
+
   const pick = (operator: Operator | undefined) => {
     if (!operator) return;
     onpick(operator);
@@ -38,14 +46,7 @@
   };
 </script>
 
-<Popover.Root
-  bind:open
-  onOpenChange={(now) => {
-    wanted = '';
-    at = 0;
-    if (!now) onclosed();
-  }}
->
+<Popover.Root bind:open>
   <Popover.Trigger class="add-step" aria-label={label} title={label}><Plus size={13} /></Popover.Trigger>
   <Popover.Portal>
     <Popover.Content
