@@ -77,7 +77,7 @@ export const createSandbox = async (setup: SandboxSetup): Promise<Sandbox> => {
     if (result.error) {
       const mistake = readMistake(vm.dump(result.error), marked);
       result.error.dispose();
-      return mistake;
+      return /was stopped/.test(mistake.message) ? atItsLoop(mistake) : mistake;
     }
     result.value.dispose();
     return null;
@@ -90,6 +90,13 @@ export const createSandbox = async (setup: SandboxSetup): Promise<Sandbox> => {
       fn.dispose();
       for (const arg of args) arg.dispose();
     }
+  };
+  /** A script that had to be stopped was most likely in the loop it entered last. */
+  const atItsLoop = (mistake: ScriptMistake): ScriptMistake => {
+    const result = callGlobal('__loopLine');
+    const line = result.error ? 0 : vm.getNumber(result.value);
+    (result.error ?? result.value).dispose();
+    return line ? { ...mistake, line, column: 1 } : mistake;
   };
   const take = (): { writes: readonly ScriptWrite[]; logs: readonly string[] } => {
     const result = callGlobal('__take');

@@ -7,11 +7,9 @@ export interface Marked {
   readonly columnAt: (line: number, column: number) => number;
 }
 
-const MARK = '__loop();';
-
 /**
- * Puts a call that does nothing at the head of every loop. The engine knows its line only at calls, so that without
- * one a loop that is stopped would be reported at its function's first line. What cannot be parsed is left alone.
+ * Puts a call at the head of every loop that notes the loop's line: an engine that is interrupted on the way round
+ * does not know its own. What cannot be parsed is left alone.
  */
 export const markLoops = (source: string): Marked => {
   const inserts: { at: number; text: string }[] = [];
@@ -27,9 +25,10 @@ export const markLoops = (source: string): Marked => {
             ? node.lastChild.prevSibling
             : node.lastChild;
       if (!body || body.from < from || body.to > to) return;
-      if (body.name === 'Block') inserts.push({ at: body.from + 1, text: MARK });
+      const mark = `__loop(${source.slice(0, from).split('\n').length});`;
+      if (body.name === 'Block') inserts.push({ at: body.from + 1, text: mark });
       else if (/Statement$|Declaration$/.test(body.name))
-        inserts.push({ at: body.from, text: `{${MARK}` }, { at: body.to, text: '}' });
+        inserts.push({ at: body.from, text: `{${mark}` }, { at: body.to, text: '}' });
     },
   });
   if (broken) return { source, columnAt: (_, column) => column };

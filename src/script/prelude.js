@@ -134,10 +134,19 @@
   for (const [name, value] of Object.entries(words))
     Object.defineProperty(globalThis, name, { value, writable: false, configurable: false });
 
-  // Called at the head of every loop: the engine notes its line there.
-  Object.defineProperty(globalThis, '__loop', { value: () => {}, writable: false, configurable: false });
+  // Called at the head of every loop with its line, for when one has to be stopped.
+  let loopLine = 0;
+  Object.defineProperty(globalThis, '__loop', {
+    value: (line) => {
+      loopLine = line;
+    },
+    writable: false,
+    configurable: false,
+  });
 
+  globalThis.__loopLine = () => loopLine;
   globalThis.__forget = () => {
+    loopLine = 0;
     tickHandlers.length = 0;
     keyHandlers.clear();
   };
@@ -148,6 +157,7 @@
     return taken;
   };
   globalThis.__tick = (inputsJson) => {
+    loopLine = 0;
     for (const { kind, code } of JSON.parse(inputsJson)) {
       if (kind === 'up') held.delete(code);
       else {
