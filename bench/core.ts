@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { compileShader } from '#core/compileShader.ts';
 import { emptyShader, type ShaderDocument } from '#core/document/shader.ts';
 import { prepare } from '#core/emit/columns/evaluate.ts';
-import { worleyFn } from '#core/operators/noiseFunctions.ts';
+import { PLANE, worleyFn } from '#core/operators/noiseFunctions.ts';
 import { createBuilder } from '#core/program/builder.ts';
 import { createSandbox } from '#script/createSandbox.ts';
 import { ratio, timeOf, type Figure } from './measure.ts';
@@ -72,7 +72,7 @@ const columns = (): Figure[] => {
   const count = 65_536;
   const uv = Float32Array.from({ length: count * 2 }, (_, i) => (i * 0.61803) % 1);
   const b = createBuilder();
-  const noise = b.call(worleyFn, b.multiply(b.input('uv'), 7), b.uint(0), b.int(0), b.float(1));
+  const noise = b.call(worleyFn(PLANE, 'straight', 'nearest'), b.multiply(b.input('uv'), 7), b.uint(0), b.int(0), b.float(1));
   const run = prepare([noise]);
   const points = { count, inputs: { uv }, parameters: new Map(), knobs: new Map() };
   const out = new Float32Array(count);

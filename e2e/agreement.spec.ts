@@ -1,9 +1,10 @@
 import { expect, test, type Page } from '@playwright/test';
 import { OPERATORS } from '#core/operators/catalogue.ts';
-import type { Operator, OperatorInput } from '#core/operators/declare.ts';
+import type { Chosen, Operator, OperatorInput } from '#core/operators/declare.ts';
 import { parseExpression } from '#core/language/parseExpression.ts';
 import { lowerExpression } from '#core/language/lowerExpression.ts';
-import { defineFunction } from '#core/program/builder.ts';
+import { createBuilder, defineFunction, type Builder } from '#core/program/builder.ts';
+import { INPUTS, type InputName } from '#core/program/inputs.ts';
 import type { Type } from '#core/program/types.ts';
 import { createChance, randomArgument, runBoth, worstDifference } from './probe.ts';
 
@@ -18,16 +19,16 @@ const FLOAT_BOUND = 1e-4;
  * Instructions"), which WebGL's drivers keep: sine and cosine 2⁻¹¹ of 1, tangent as their quotient.
  */
 const TRIGONOMETRY_BOUND = 2 ** -11;
+/** Operators that go through a sine, a cosine or an arc. */
+const TURNING = /\b(sin|cos|rotate|wave|asin|acos|atan|swirl|polar|rectangle|hue|rings|rotateAbout)\b/;
 const boundOf = (text: string): number =>
-  /\b(tan)\b/.test(text)
-    ? 4e-3
-    : /\b(sin|cos|rotate|wave|asin|acos|atan)\b/.test(text)
-      ? TRIGONOMETRY_BOUND
-      : FLOAT_BOUND;
+  /\b(tan)\b/.test(text) ? 4e-3 : TURNING.test(text) ? TRIGONOMETRY_BOUND : FLOAT_BOUND;
 
 const typesOf = (operator: Operator, size: Type): Record<string, Type> =>
   Object.fromEntries(
-    Object.entries(operator.inputs).map(([name, input]) => [name, input.type === 'any' ? size : input.type]),
+    Object.entries(operator.inputs).flatMap(([name, { type }]): [string, Type][] =>
+      type === 'choice' ? [] : [[name, type === 'any' ? size : type]],
+    ),
   );
 
 /** The declared range where there is one, else a few units either side of 0. */
@@ -40,6 +41,28 @@ const rangeOf = (type: Type, declared?: OperatorInput): readonly [number, number
 const specialsIn = ([low, high]: readonly [number, number]) => SPECIAL.filter((x) => x >= low && x <= high);
 const SPECIAL = [0, 1, -1, 0.5, 0.25, 2];
 
+/** Every choice once, the others at their first word. */
+const choicesOf = (operator: Operator): Chosen[] => {
+  const choices = Object.entries(operator.inputs).filter(([, input]) => input.type === 'choice');
+  const first = Object.fromEntries(choices.map(([name, input]) => [name, input.options![0]!]));
+  return [
+    first,
+    ...choices.flatMap(([name, input]) =>
+      input.options!.slice(1).map((word) => ({ ...first, [name]: word })),
+    ),
+  ];
+};
+
+/** What an operator reads besides its inputs: time, the camera, the prop. */
+const readsOf = (operator: Operator, types: Record<string, Type>, chosen: Chosen): InputName[] => {
+  const found = new Set<InputName>();
+  const b = createBuilder();
+  const spy = { ...b, input: (name: InputName) => (found.add(name), b.input(name)) } as Builder;
+  const args = Object.entries(types).map(([name, type], i) => [name, b.argument(type, i)] as const);
+  operator.lower(spy, Object.fromEntries(args), chosen);
+  return [...found];
+};
+
 let page: Page;
 test.beforeAll(async ({ browser }) => {
   page = await browser.newPage();
@@ -49,25 +72,31 @@ test.afterAll(() => page.close());
 for (const operator of OPERATORS.values())
   test(`${operator.name} means the same on the GPU and in the columns`, async () => {
     const anySized = Object.values(operator.inputs).some((input) => input.type === 'any');
-    for (const size of anySized ? (['float', 'vec3'] as const) : (['float'] as const)) {
-      const types = typesOf(operator, size);
-      // `time` and other values from outside become one more argument.
-      const fn = defineFunction('probe', { ...types, clock: 'float' }, (b, args) => {
-        const inner = {
-          ...b,
-          input: (name: string) => (name === 'time' ? args['clock']! : b.input(name as 'uv')),
+    for (const chosen of choicesOf(operator))
+      for (const size of anySized ? (['float', 'vec3'] as const) : (['float'] as const)) {
+        const types = typesOf(operator, size);
+        // Values from outside become more arguments.
+        const reads = readsOf(operator, types, chosen);
+        const all = {
+          ...types,
+          ...Object.fromEntries(reads.map((name) => [`outer_${name}`, INPUTS[name].type])),
         };
-        return operator.lower(inner, args);
-      });
-      const chance = createChance(operator.name.length * 977 + size.length);
-      const args = fn.parameters.map((each) => {
-        const range = rangeOf(each.type, operator.inputs[each.name]);
-        return randomArgument(each.type, chance, range, specialsIn(range));
-      });
-      const { gpu, columns } = await runBoth(page, fn, args);
-      const { worst, at } = worstDifference(gpu, columns);
-      expect(worst, `${operator.name} of ${size}: ${at}`).toBeLessThanOrEqual(boundOf(operator.name));
-    }
+        const fn = defineFunction('probe', all, (b, args) =>
+          operator.lower({ ...b, input: (name: string) => args[`outer_${name}`]! }, args, chosen),
+        );
+        const chance = createChance(operator.name.length * 977 + size.length);
+        const args = fn.parameters.map((each) => {
+          const range = rangeOf(each.type, operator.inputs[each.name]);
+          return randomArgument(each.type, chance, range, specialsIn(range));
+        });
+        const { gpu, columns } = await runBoth(page, fn, args);
+        expect(columns.data.length).toBe(gpu.length);
+        const { worst, at } = worstDifference(gpu, columns);
+        const what = `${operator.name} of ${size} ${Object.values(chosen).join(' ')}`;
+        expect(worst, `${what}: ${at}`).toBeLessThanOrEqual(
+          boundOf(`${operator.name} ${Object.values(chosen).join(' ')}`),
+        );
+      }
   });
 
 /** Every form an expression can take, over x, y (float), v (vec3), n, k (int, k positive), u (uint), p (bool). */

@@ -1,4 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
+import { playhouse } from '#demo/playhouse.ts';
+import type { ScriptDocument } from '#core/document/project.ts';
 import { figure, openCurtain, parameter, saved, stageRests, step } from './stage.ts';
 
 const wordsOf = (page: Page, strand: string) => () =>
@@ -160,6 +162,10 @@ test('scripts: a wrong name, an endless loop, a swap while rehearsing, and keepi
   await page.keyboard.type('ed');
   await expect(page.locator('.cm-tooltip-autocomplete')).toContainText('edgeWidth');
   await page.keyboard.press('Escape');
+
+  // The playhouse gets its own script back, for whoever rehearses next.
+  const curtain = playhouse().parts.find((part) => part.id === 'curtain')!;
+  await writeScript(page, (curtain.body as ScriptDocument).source);
   await saved(page);
 });
 

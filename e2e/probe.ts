@@ -1,7 +1,9 @@
 import type { Page } from '@playwright/test';
-import type { Column } from '#core/emit/columns/column.ts';
+import { uniformColumn, type Column } from '#core/emit/columns/column.ts';
+import type { Picture } from '#core/emit/columns/points.ts';
 import { evaluateFunction } from '#core/emit/columns/evaluate.ts';
-import { writeFunctions } from '#core/emit/glsl/statements.ts';
+import { GLSL } from '#core/emit/glsl/spell.ts';
+import { writeFunctions } from '#core/emit/source/statements.ts';
 import { baseOf, componentsOf, type Type } from '#core/program/types.ts';
 import { createBuilder } from '#core/program/builder.ts';
 import type { ProgramFunction } from '#core/program/value.ts';
@@ -35,6 +37,7 @@ export const randomArgument = (
   range: readonly [number, number],
   special: readonly number[],
 ): Column => {
+  if (type === 'sampler2D') return uniformColumn(type, [0]);
   const size = componentsOf(type);
   const data = Float32Array.from({ length: size * COUNT }, () => {
     const x =
@@ -52,6 +55,14 @@ export const randomArgument = (
   return { type, data: kept, stride: COUNT, uniform: false };
 };
 
+/** The picture that every sampler reads: noise of its own, 16 texels wide, read without filtering. */
+const PICTURE_SIDE = 16;
+const picture = (): Picture => {
+  const chance = createChance(5);
+  const rgba = Float32Array.from({ length: PICTURE_SIDE ** 2 * 4 }, chance);
+  return { width: PICTURE_SIDE, height: PICTURE_SIDE, rgba, wrap: 'repeat', filter: 'nearest' };
+};
+
 const readArgument = (type: Type, name: string): string => {
   const fetch = `texelFetch(${name}, ivec2(gl_FragCoord.xy), 0)`;
   const size = componentsOf(type);
@@ -63,7 +74,8 @@ const harness = (fn: ProgramFunction): string => {
   const b = createBuilder();
   const args = fn.parameters.map((parameter, i) => b.argument(parameter.type, i));
   const size = componentsOf(fn.result.type);
-  const called = `${fn.name}(${fn.parameters.map((each) => each.name).join(', ')})`;
+  const given = fn.parameters.map((each, i) => (each.type === 'sampler2D' ? `input${i}` : each.name));
+  const called = `${fn.name}(${given.join(', ')})`;
   const numbers = baseOf(fn.result.type) === 'float' ? called : `intBitsToFloat(int(${called}))`;
   const padded =
     size === 4 ? numbers : `vec4(${[numbers, ...new Array<string>(4 - size).fill('0.0')].join(', ')})`;
@@ -74,11 +86,12 @@ const harness = (fn: ProgramFunction): string => {
     'precision highp sampler2D;',
     'out vec4 color;',
     ...fn.parameters.map((_, i) => `uniform sampler2D input${i};`),
-    ...writeFunctions([b.call(fn, ...args)]),
+    ...writeFunctions(GLSL, [b.call(fn, ...args)]),
     'void main() {',
-    ...fn.parameters.map(
-      (each, i) => `  ${each.type} ${each.name} = ${readArgument(each.type, `input${i}`)};`,
-    ),
+    ...fn.parameters
+      .map((each, i) => [each, i] as const)
+      .filter(([each]) => each.type !== 'sampler2D')
+      .map(([each, i]) => `  ${each.type} ${each.name} = ${readArgument(each.type, `input${i}`)};`),
     `  color = ${padded};`,
     '}',
   ].join('\n');
@@ -90,8 +103,10 @@ export const runBoth = async (
   fn: ProgramFunction,
   args: readonly Column[],
 ): Promise<{ readonly gpu: Float32Array | Int32Array; readonly columns: Column }> => {
-  const columns = evaluateFunction(fn, args, COUNT, { quads: true });
+  const read = picture();
+  const columns = evaluateFunction(fn, args, COUNT, { quads: true, pictures: new Map([['picture', read]]) });
   const textures = args.map((arg) => {
+    if (arg.type === 'sampler2D') return Buffer.from(read.rgba.buffer as ArrayBuffer).toString('base64');
     const texels = new Float32Array(COUNT * 4);
     const bits = new Int32Array(texels.buffer);
     for (let i = 0; i < COUNT; i += 1)
@@ -149,12 +164,13 @@ const draw = async (given: {
     const bytes = Uint8Array.from(atob(text), (letter) => letter.charCodeAt(0));
     gl.activeTexture(gl.TEXTURE0 + i);
     gl.bindTexture(gl.TEXTURE_2D, gl.createTexture());
+    const across = Math.sqrt(bytes.length / 16);
     gl.texImage2D(
       gl.TEXTURE_2D,
       0,
       gl.RGBA32F,
-      side,
-      side,
+      across,
+      across,
       0,
       gl.RGBA,
       gl.FLOAT,

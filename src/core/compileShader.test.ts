@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { playhouse } from '#demo/playhouse.ts';
-import { compileShader, handOver, tapKey } from './compileShader.ts';
+import { compileShader, handOver, programOf, tapKey } from './compileShader.ts';
 import { emptyShader, type Argument, type ShaderDocument, type Step } from './document/shader.ts';
 import { evaluate } from './emit/columns/evaluate.ts';
 import { prepareLive } from './emit/glsl/packLive.ts';
@@ -121,7 +121,7 @@ test('mistakes are sentences at their step, with a fix where one is known', () =
   assert.match(say('sin'), /is a function/);
   assert.match(say('frontFacing + 1.0'), /it works on float and vectors, not on bool/);
   assert.match(only(shaderOf({ a: [['worly', {}]] })), /no operator “worly”. Did you mean worley/);
-  assert.match(only(shaderOf({ a: [['step', { edges: 1 }]] })), /no argument “edges”; it has edge, x/);
+  assert.match(only(shaderOf({ a: [['step', { edges: 1 }]] })), /no argument “edges”; did you mean edge\?/);
   assert.match(only(shaderOf({ a: [] })), /no steps yet/);
   assert.match(only(shaderOf({ a: [['value', { x: 1 }]] }, { baseColor: 'uv' })), /base colour takes a vec3/);
 });
@@ -185,11 +185,13 @@ test('the curtain’s handover reads as its author wrote it', () => {
   assert.match(fragment, /float opacity = remains \* fringe;/);
   assert.doesNotMatch(fragment, /\btap\b|\blive\[/);
   assert.match(vertex, /gl_Position = projectionMatrix \* viewMatrix \* placed;/);
-  const contract = contractOf('Curtain', curtain, [], [fragment, vertex]);
+  const { program } = programOf(curtain);
+  const subject = { title: 'Curtain', shader: curtain, program: program!, builtIn: source!.builtIn };
+  const contract = contractOf({ ...subject, materials: [], shared: {} });
   const heat = contract.parameters.find((each) => each.name === 'heat')!;
   assert.equal(heat.uniform, 'vec3');
   assert.ok(Math.abs(heat.uniformDefault[0]! - 2 ** 3.2) < 1e-9);
-  assert.deepEqual(contract.builtIn.slice(0, 3), ['ambientDown', 'ambientUp', 'cameraPosition']);
+  assert.deepEqual(contract.builtIn.slice(0, 3), ['a_normal', 'a_position', 'a_uv']);
 });
 
 test('every step and output of the demo can be tapped', () => {

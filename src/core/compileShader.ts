@@ -1,6 +1,7 @@
-import type { ShaderDocument } from './document/shader.ts';
+import { NO_MOTIFS, type Library, type NamedMotif } from './document/motif.ts';
+import { emptyShader, type ShaderDocument, type SurfaceSettings } from './document/shader.ts';
 import { emitGlsl, type GlslSource } from './emit/glsl/emitGlsl.ts';
-import { lowerShader, type Diagnostic } from './program/lowerShader.ts';
+import { lowerMotif, lowerShader, type Diagnostic, type Lowered } from './program/lowerShader.ts';
 import { freeze } from './program/passes/freeze.ts';
 import { lean } from './program/passes/lean.ts';
 import type { Program } from './program/value.ts';
@@ -15,20 +16,42 @@ export interface CompiledShader {
   readonly taps: ReadonlyMap<string, number>;
 }
 
-export type Compilation =
+export type Compilation = { readonly notes: readonly Diagnostic[] } & (
   | { readonly shader: CompiledShader; readonly diagnostics: readonly [] }
-  | { readonly shader: null; readonly diagnostics: readonly Diagnostic[] };
+  | { readonly shader: null; readonly diagnostics: readonly Diagnostic[] }
+);
 
 export const tapKey = (strand: string, step: string): string => `${strand}/${step}`;
 
 /** Authored document to something that can be drawn: lower, make lean, emit. */
-export const compileShader = (document: ShaderDocument, title = 'untitled'): Compilation => {
-  const { program: whole, knobs, diagnostics } = lowerShader(document);
-  if (diagnostics.length) return { shader: null, diagnostics };
+export const compileShader = (
+  document: ShaderDocument,
+  title = 'untitled',
+  library: Library = NO_MOTIFS,
+): Compilation => compile(lowerShader(document, library), document.surface, title);
+
+/** A motif by itself, unlit, as it is worked on. */
+export const compileMotif = (motif: NamedMotif, library: Library): Compilation =>
+  compile(lowerMotif(motif, library), { ...emptyShader().surface, lit: false, sides: 'both' }, motif.name);
+
+const compile = (lowered: Lowered, surface: SurfaceSettings, title: string): Compilation => {
+  const { program: whole, knobs, diagnostics, notes } = lowered;
+  if (diagnostics.length) return { shader: null, diagnostics, notes };
   const program = lean(whole);
-  const live = emitGlsl(program, { purpose: 'live', surface: document.surface, title });
+  const live = emitGlsl(program, { purpose: 'live', surface, title });
   const taps = new Map(program.taps.map((tap, i) => [tapKey(tap.strand, tap.step), i + 1]));
-  return { shader: { program, knobs, live, taps }, diagnostics: [] };
+  return { shader: { program, knobs, live, taps }, diagnostics: [], notes };
+};
+
+export type HandoverProgram =
+  | { readonly program: Program; readonly diagnostics: readonly [] }
+  | { readonly program: null; readonly diagnostics: readonly Diagnostic[] };
+
+/** The program a game takes: knobs are constants, parameters stay. */
+export const programOf = (document: ShaderDocument, library: Library = NO_MOTIFS): HandoverProgram => {
+  const { program, knobs, diagnostics } = lowerShader(document, library);
+  if (diagnostics.length) return { program: null, diagnostics };
+  return { program: lean(freeze(program, knobs)), diagnostics: [] };
 };
 
 export type HandoverSource =
@@ -36,10 +59,13 @@ export type HandoverSource =
   | { readonly source: null; readonly diagnostics: readonly Diagnostic[] };
 
 /** The source a game takes: knobs are constants, parameters are uniforms, names are the author's. */
-export const handOver = (document: ShaderDocument, title: string): HandoverSource => {
-  const { program: whole, knobs, diagnostics } = lowerShader(document);
-  if (diagnostics.length) return { source: null, diagnostics };
-  const program = lean(freeze(whole, knobs));
+export const handOver = (
+  document: ShaderDocument,
+  title: string,
+  library: Library = NO_MOTIFS,
+): HandoverSource => {
+  const { program, diagnostics } = programOf(document, library);
+  if (!program) return { source: null, diagnostics };
   const notes = new Map(document.strands.map((strand) => [strand.name, strand.note]));
   return {
     source: emitGlsl(program, { purpose: 'handover', surface: document.surface, title, notes }),

@@ -1,8 +1,10 @@
 import {
-  BufferAttribute,
-  BufferGeometry,
+  Box3,
+  type BufferGeometry,
   Color,
   FloatType,
+  Frustum,
+  Matrix4,
   Mesh as MeshObject,
   NearestFilter,
   NoColorSpace,
@@ -23,10 +25,18 @@ import type { StageDocument } from '#core/document/project.ts';
 import type { SurfaceSettings } from '#core/document/shader.ts';
 import { LIGHTS } from '#core/emit/glsl/lighting.ts';
 import { componentsOf } from '#core/program/types.ts';
+import { prepareMovedBounds } from '#core/analyse/movedBounds.ts';
 import { makeMesh, type Mesh, type MeshRecipe } from '#core/meshes/makeMesh.ts';
+import { TICK_SECONDS } from '#core/rehearse/tick.ts';
 import { QUALITIES, spend, startBudget } from './budget.ts';
+import { toGeometry } from './geometry.ts';
 import { createBloom, createPass, FINISH, hdrTarget } from './passes.ts';
-import { createPropMaterial, type MaterialNumbers, type PropMaterial } from './propMaterial.ts';
+import {
+  createPropMaterial,
+  type CameraFrame,
+  type MaterialNumbers,
+  type PropMaterial,
+} from './propMaterial.ts';
 
 /** What the stage shows: the finished picture, one tap of one material, or a view of the surface. */
 export interface View {
@@ -89,22 +99,12 @@ const SURROUND = 0x1b / 255;
 /** Linear light that the filmic curve brings to about the surround's grey. */
 const SURROUND_LIGHT = 0.021;
 
-const toGeometry = (mesh: Mesh): BufferGeometry => {
-  const geometry = new BufferGeometry();
-  const positions = new BufferAttribute(mesh.positions, 3);
-  // three wants `position` to know the bounds; our sources read the a_ names.
-  geometry.setAttribute('position', positions);
-  geometry.setAttribute('a_position', positions);
-  geometry.setAttribute('a_normal', new BufferAttribute(mesh.normals, 3));
-  geometry.setAttribute('a_uv', new BufferAttribute(mesh.uvs, 2));
-  geometry.setIndex(new BufferAttribute(mesh.indices, 1));
-  return geometry;
-};
-
 interface PlacedProp {
   readonly material: string;
   readonly object: MeshObject;
   readonly recipe: MeshRecipe;
+  /** Finds where its offset takes it, for what its shader is now. */
+  readonly moved: ReturnType<typeof prepareMovedBounds> | null;
 }
 
 /**
@@ -211,10 +211,15 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
     return target;
   };
 
-  const cameraNumbers = () => camera.position.toArray();
-  const upload = (id: string) => {
+  const axis = new Vector3();
+  const cameraFrame = (): CameraFrame => {
+    camera.updateMatrixWorld();
+    const column = (i: number) => axis.setFromMatrixColumn(camera.matrixWorld, i).toArray();
+    return { position: camera.position.toArray(), right: column(0), up: column(1), back: column(2) };
+  };
+  const upload = (id: string, frame: CameraFrame) => {
     const found = numbers.get(id);
-    if (found) materials.get(id)?.setNumbers(found, time, cameraNumbers());
+    if (found) materials.get(id)?.setNumbers(found, time, frame);
   };
 
   const tapComponents = (): number => {
@@ -228,10 +233,16 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
 
   const draw = (level: number) => {
     if (!document || disposed || renderer.getContext().isContextLost()) return;
-    for (const id of materials.keys()) upload(id);
+    const frame = cameraFrame();
+    for (const [id, material] of materials) {
+      upload(id, frame);
+      material.setResolution(targetFor(level).width, targetFor(level).height);
+    }
     const components = tapComponents();
     for (const prop of props)
-      prop.object.visible = components === 0 || view.material === null || prop.material === view.material;
+      prop.object.visible =
+        (components === 0 || view.material === null || prop.material === view.material) &&
+        isSeen(prop, frame);
     const target = targetFor(level);
     renderer.setRenderTarget(target);
     renderer.setClearColor(new Color(0, 0, 0), 0);
@@ -254,6 +265,33 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
     frames += 1;
     canvas.dataset['frames'] = String(frames);
     events.onFrame?.();
+  };
+
+  const frustum = new Frustum();
+  const projected = new Matrix4();
+  const box = new Box3();
+  /** Whether a prop whose mesh is moved can be in the picture; the rest is left to three. */
+  const isSeen = (prop: PlacedProp, frame: CameraFrame): boolean => {
+    const found = numbers.get(prop.material);
+    if (!prop.moved || !found) return true;
+    prop.object.updateMatrixWorld();
+    const bounds = prop.moved(meshFor(prop.recipe), prop.object.matrixWorld.elements, {
+      parameters: found.parameters,
+      knobs: found.knobs,
+      inputs: {
+        time: [time],
+        timeStep: [TICK_SECONDS],
+        cameraPosition: frame.position,
+        cameraRight: frame.right,
+        cameraUp: frame.up,
+        cameraBack: frame.back,
+      },
+    });
+    if (!bounds) return true;
+    frustum.setFromProjectionMatrix(
+      projected.multiplyMatrices(camera.projectionMatrix, camera.matrixWorldInverse),
+    );
+    return frustum.intersectsBox(box.set(new Vector3(...bounds.low), new Vector3(...bounds.high)));
   };
 
   /** Calls back when the graphics card has done all it was given so far. */
@@ -318,10 +356,17 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
   };
   controls.addEventListener('change', invalidate);
 
+  const meshes = new Map<string, Mesh>();
+  const meshFor = (recipe: MeshRecipe): Mesh => {
+    const key = JSON.stringify(recipe);
+    const mesh = meshes.get(key) ?? makeMesh(recipe);
+    meshes.set(key, mesh);
+    return mesh;
+  };
   const geometryFor = (recipe: MeshRecipe): BufferGeometry => {
     const key = JSON.stringify(recipe);
     let geometry = geometries.get(key);
-    if (!geometry) geometries.set(key, (geometry = toGeometry(makeMesh(recipe))));
+    if (!geometry) geometries.set(key, (geometry = toGeometry(meshFor(recipe))));
     return geometry;
   };
 
@@ -410,10 +455,25 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
       const object = new MeshObject(geometryFor(prop.mesh), material.surface);
       object.position.fromArray([...prop.position]);
       object.rotation.set(...(prop.rotation.map((d) => (d * Math.PI) / 180) as [number, number, number]));
-      // A vertex offset moves things beyond their bounds; there are few props, and each is cheap to submit.
-      object.frustumCulled = false;
+      const offset = material.shader.program.outputs['vertexOffset'];
+      // What an offset moves is looked for where it is, not where it was.
+      object.frustumCulled = !offset;
+      const { boundingBox } = object.geometry;
+      object.onBeforeRender = () => {
+        const { boundsLow, boundsHigh } = material.surface.uniforms;
+        (boundsLow!.value as Vector3).copy(boundingBox!.min);
+        (boundsHigh!.value as Vector3).copy(boundingBox!.max);
+        material.surface.uniformsNeedUpdate = true;
+      };
       scene.add(object);
-      return [{ material: prop.material, object, recipe: prop.mesh }];
+      return [
+        {
+          material: prop.material,
+          object,
+          recipe: prop.mesh,
+          moved: offset ? prepareMovedBounds(offset) : null,
+        },
+      ];
     });
     applyView();
     if (first) placeCamera(stage);
@@ -443,7 +503,7 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
     const material = materials.get(id);
     const prop = props.find((each) => each.material === id);
     if (!material || !prop || !asked.length || disposed || renderer.getContext().isContextLost()) return [];
-    upload(id);
+    upload(id, cameraFrame());
     // Steps that stand for the same value share one picture.
     const valueOf = (tap: number) => material.shader.program.taps[tap - 1]?.value ?? null;
     const firsts = new Map(asked.map((tap) => [valueOf(tap), tap]));

@@ -11,13 +11,24 @@ import {
   OneMinusSrcAlphaFactor,
   RawShaderMaterial,
   SrcAlphaFactor,
+  ClampToEdgeWrapping,
+  Data3DTexture,
   DataTexture,
+  FloatType,
+  Matrix4,
+  NearestFilter,
+  RedFormat,
+  RGBAFormat,
+  Vector2,
+  Vector3,
   type IUniform,
   type Texture,
 } from 'three';
 import type { CompiledShader } from '#core/compileShader.ts';
 import type { SurfaceSettings } from '#core/document/shader.ts';
 import { prepareLive } from '#core/emit/glsl/packLive.ts';
+import { TABLE_SIZE } from '#core/numbers/curve.ts';
+import { TICK_SECONDS } from '#core/rehearse/tick.ts';
 
 /** What a material is drawn with right now. */
 export interface MaterialNumbers {
@@ -25,6 +36,8 @@ export interface MaterialNumbers {
   readonly knobs: ReadonlyMap<string, readonly number[]>;
   /** The picture each texture reads; one that is missing or on its way is plain grey. */
   readonly textures: ReadonlyMap<string, Texture>;
+  /** The samples of each curve and gradient. */
+  readonly tables?: ReadonlyMap<string, Float32Array>;
 }
 
 /** The GPU's side of one material: a program shared with its step pictures, and the numbers it reads. */
@@ -34,10 +47,45 @@ export interface PropMaterial {
   readonly surface: RawShaderMaterial;
   /** Drawn laid out by uv, for pictures of steps. */
   readonly picture: RawShaderMaterial;
-  readonly setNumbers: (numbers: MaterialNumbers, time: number, camera: readonly number[]) => void;
+  readonly setNumbers: (numbers: MaterialNumbers, time: number, camera: CameraFrame) => void;
+  /** Tells the source the size of the picture it is drawn into, in pixels. */
+  readonly setResolution: (width: number, height: number) => void;
   readonly showTap: (tap: number) => void;
   readonly dispose: () => void;
 }
+
+/** Where the camera is and how it stands, in the world. */
+export interface CameraFrame {
+  readonly position: readonly number[];
+  readonly right: readonly number[];
+  readonly up: readonly number[];
+  readonly back: readonly number[];
+}
+
+/** A row of samples as a texture: read at their centres, so that nothing is filtered. */
+const tableTexture = (table: Float32Array): DataTexture => {
+  const texture = new DataTexture(table, TABLE_SIZE, 1, RGBAFormat, FloatType);
+  texture.minFilter = NearestFilter;
+  texture.magFilter = NearestFilter;
+  texture.wrapS = ClampToEdgeWrapping;
+  texture.wrapT = ClampToEdgeWrapping;
+  texture.needsUpdate = true;
+  return texture;
+};
+const tableTextures = new WeakMap<Float32Array, DataTexture>();
+const textureOf = (table: Float32Array): DataTexture => {
+  const known = tableTextures.get(table) ?? tableTexture(table);
+  tableTextures.set(table, known);
+  return known;
+};
+
+/** Nothing behind the surface, and no other surface near: what a scene shows until the stage draws it. */
+const FAR = new DataTexture(new Float32Array([1e4, 0, 0, 1]), 1, 1, RGBAFormat, FloatType);
+FAR.needsUpdate = true;
+const NOWHERE = new Data3DTexture(new Float32Array([1e4]), 1, 1, 1);
+NOWHERE.format = RedFormat;
+NOWHERE.type = FloatType;
+NOWHERE.needsUpdate = true;
 
 /** What a texture without a picture shows. */
 const GREY = new DataTexture(new Uint8Array([128, 128, 128, 255]), 1, 1);
@@ -62,6 +110,18 @@ export const createPropMaterial = (
     live: { value: new Float32Array(layout.floats * 4) },
     liveInt: { value: new Int32Array(layout.ints * 4) },
     time: { value: 0 },
+    timeStep: { value: TICK_SECONDS },
+    cameraPosition: { value: new Vector3() },
+    resolution: { value: new Vector2(1, 1) },
+    boundsLow: { value: new Vector3() },
+    boundsHigh: { value: new Vector3() },
+    instanceAge: { value: 0 },
+    instanceOrder: { value: 0 },
+    instanceSeed: { value: 0 },
+    sceneDepthMap: { value: FAR },
+    sceneColorMap: { value: GREY },
+    surfaceDistanceMap: { value: NOWHERE },
+    surfaceDistanceFrame: { value: new Matrix4() },
     ...Object.fromEntries(shader.live.textures.map((name) => [name, { value: null }])),
   };
   const make = (picture: 0 | 1) =>
@@ -100,13 +160,27 @@ export const createPropMaterial = (
     surface,
     picture,
     setNumbers: (numbers, time, camera) => {
-      const { floats, ints } = pack({ ...numbers, inputs: { time: [time], cameraPosition: camera } });
+      const { floats, ints } = pack({
+        ...numbers,
+        inputs: {
+          time: [time],
+          timeStep: [TICK_SECONDS],
+          cameraPosition: camera.position,
+          cameraRight: camera.right,
+          cameraUp: camera.up,
+          cameraBack: camera.back,
+        },
+      });
       shared['live']!.value = floats;
       shared['liveInt']!.value = ints;
       shared['time']!.value = time;
-      for (const name of shader.live.textures) shared[name]!.value = numbers.textures.get(name) ?? GREY;
+      for (const name of shader.live.textures) {
+        const table = numbers.tables?.get(name);
+        shared[name]!.value = table ? textureOf(table) : (numbers.textures.get(name) ?? GREY);
+      }
       for (const material of [surface, picture]) material.uniformsNeedUpdate = true;
     },
+    setResolution: (width, height) => (shared['resolution']!.value as Vector2).set(width, height),
     showTap: settle,
     dispose: () => {
       surface.dispose();

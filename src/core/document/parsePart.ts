@@ -1,7 +1,10 @@
 import { MESH_KINDS } from '../meshes/makeMesh.ts';
-import { parseShader, type ParsedDocument } from './parseShader.ts';
+import { nameProblem } from '../language/reserved.ts';
+import type { MotifDocument, SharedDocument } from './motif.ts';
+import { checkNames, parseShader, readParameter, readScore, type ParsedDocument } from './parseShader.ts';
 import type { MaterialDocument, PartBodies, PartKind, ScriptDocument, StageDocument } from './project.ts';
 import { createReader, readFormat, type Reader } from './read.ts';
+import type { ParameterValue } from './shader.ts';
 
 type Triple = readonly [number, number, number];
 const triple = (r: Reader, value: unknown, path: string) => r.numbers(value, path, 3) as unknown as Triple;
@@ -11,21 +14,36 @@ export const LONGEST_SCRIPT = 200_000;
 const finish = <T>(r: Reader, document: T): ParsedDocument<T> =>
   r.problems.length ? { document: null, problems: r.problems } : { document, problems: [] };
 
+/** A value holds at most this many numbers: a curve of the most keys. */
+const MOST_NUMBERS = 4096;
+const readValues = (r: Reader, json: unknown, path: string): Record<string, ParameterValue> =>
+  Object.fromEntries(
+    Object.entries(r.object(json ?? {}, path)).map(([name, value]) => [
+      name,
+      r.list(value, `${path}.${name}`, MOST_NUMBERS, (item, at) => r.number(item, at)),
+    ]),
+  );
+
 const parseMaterial = (json: unknown): ParsedDocument<MaterialDocument> => {
   const r = createReader();
   const given = r.object(json, '');
   readFormat(r, given, 'wicked-veil/material', 1);
-  const values = r.object(given['values'] ?? {}, 'values');
   return finish(r, {
     format: 'wicked-veil/material',
     version: 1,
     shader: r.text(given['shader'], 'shader', 64),
-    values: Object.fromEntries(
-      Object.entries(values).map(([name, value]) => [
-        name,
-        r.list(value, `values.${name}`, 4, (item, path) => r.number(item, path)),
-      ]),
-    ),
+    values: readValues(r, given['values'], 'values'),
+    ...(given['presets'] === undefined
+      ? {}
+      : {
+          presets: r.list(given['presets'], 'presets', 64, (item, path) => {
+            const preset = r.object(item, path);
+            return {
+              name: r.text(preset['name'], `${path}.name`, 64),
+              values: readValues(r, preset['values'], `${path}.values`),
+            };
+          }),
+        }),
     ...(given['pictures'] === undefined
       ? {}
       : {
@@ -105,11 +123,65 @@ const parseScript = (json: unknown): ParsedDocument<ScriptDocument> => {
   });
 };
 
+export const MOST_OUTPUTS = 32;
+
+const parseMotif = (json: unknown): ParsedDocument<MotifDocument> => {
+  const r = createReader();
+  const given = r.object(json, '');
+  readFormat(r, given, 'wicked-veil/motif', 1);
+  const { strands } = readScore(r, { ...given, parameters: [] });
+  const document: MotifDocument = {
+    format: 'wicked-veil/motif',
+    version: 1,
+    description: r.text(given['description'] ?? '', 'description', 500),
+    parameters: r.list(given['parameters'], 'parameters', 64, (item, path) => {
+      const reads = r.object(item, path)['reads'];
+      return {
+        ...readParameter(r, item, path),
+        ...(reads === undefined ? {} : { reads: r.text(reads, `${path}.reads`, 500) }),
+      };
+    }),
+    strands,
+    outputs: r.list(given['outputs'], 'outputs', MOST_OUTPUTS, (item, path) => {
+      const output = r.object(item, path);
+      return {
+        id: r.text(output['id'], `${path}.id`, 64),
+        name: r.text(output['name'], `${path}.name`, 64),
+        expression: r.text(output['expression'], `${path}.expression`),
+      };
+    }),
+  };
+  if (!r.problems.length) {
+    checkNames(r, document);
+    const seen = new Set<string>();
+    document.outputs.forEach(({ name }, i) => {
+      const problem = nameProblem(name, new Set());
+      if (problem) r.problem(`outputs[${i}].name`, problem);
+      else if (seen.has(name)) r.problem(`outputs[${i}].name`, `The output “${name}” is there twice.`);
+      seen.add(name);
+    });
+  }
+  return finish(r, document);
+};
+
+const parseShared = (json: unknown): ParsedDocument<SharedDocument> => {
+  const r = createReader();
+  const given = r.object(json, '');
+  readFormat(r, given, 'wicked-veil/shared', 1);
+  return finish(r, {
+    format: 'wicked-veil/shared',
+    version: 1,
+    values: readValues(r, given['values'], 'values'),
+  });
+};
+
 const PARSERS: { readonly [kind in PartKind]: (json: unknown) => ParsedDocument<PartBodies[kind]> } = {
   shader: parseShader,
   material: parseMaterial,
   stage: parseStage,
   script: parseScript,
+  motif: parseMotif,
+  shared: parseShared,
 };
 
 /** Reads the body of a part of the given kind from JSON. */

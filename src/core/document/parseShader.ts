@@ -1,14 +1,21 @@
 import { nameProblem } from '../language/reserved.ts';
+import { keysProblem } from '../numbers/curve.ts';
 import { OPERATOR_NAMES } from '../operators/catalogue.ts';
+import { freeTakenNames } from './migrateNames.ts';
 import { createReader, readFormat, type Problem, type Reader } from './read.ts';
 import {
   OUTPUT_NAMES,
   OUTPUTS,
+  isTable,
+  PARAMETER_KINDS,
+  PARAMETER_SCOPES,
   parameterSize,
   SHADER_VERSION,
   type Argument,
   type Parameter,
   type ParameterKind,
+  type ParameterValue,
+  type Score,
   type ShaderDocument,
   type Step,
   type Strand,
@@ -23,7 +30,8 @@ export type ParsedDocument<T> =
   | { readonly document: T; readonly problems: readonly [] }
   | { readonly document: null; readonly problems: readonly Problem[] };
 
-const KINDS: readonly ParameterKind[] = ['float', 'int', 'bool', 'vec2', 'vec3', 'vec4', 'color', 'texture'];
+/** Characters of GLSL in one code step. */
+export const LONGEST_CODE = 262_144;
 
 const readArgument = (r: Reader, value: unknown, path: string): Argument => {
   if (typeof value === 'string') return r.text(value, path);
@@ -45,52 +53,86 @@ const readStep = (r: Reader, value: unknown, path: string): Step => {
     ),
     ...(step['muted'] === undefined ? {} : { muted: r.flag(step['muted'], `${path}.muted`) }),
     ...(step['note'] === undefined ? {} : { note: r.text(step['note'], `${path}.note`, 500) }),
+    ...(step['code'] === undefined ? {} : { code: r.text(step['code'], `${path}.code`, LONGEST_CODE) }),
+    ...(step['motif'] === undefined ? {} : { motif: r.text(step['motif'], `${path}.motif`, 64) }),
+    ...(step['output'] === undefined ? {} : { output: r.text(step['output'], `${path}.output`, 64) }),
   };
 };
 
-const readStrand = (r: Reader, value: unknown, path: string): Strand => {
+export const readStrand = (r: Reader, value: unknown, path: string): Strand => {
   const strand = r.object(value, path);
   return {
     id: r.text(strand['id'], `${path}.id`, 64),
     name: r.text(strand['name'], `${path}.name`),
     note: r.text(strand['note'] ?? '', `${path}.note`, 500),
     steps: r.list(strand['steps'], `${path}.steps`, MOST_STEPS, (item, at) => readStep(r, item, at)),
+    ...(strand['collapsed'] === undefined
+      ? {}
+      : { collapsed: r.flag(strand['collapsed'], `${path}.collapsed`) }),
   };
 };
 
-const readParameter = (r: Reader, value: unknown, path: string): Parameter => {
+/** A value's numbers: as many as its kind holds, or as many as there are keys. */
+export const readValue = (r: Reader, value: unknown, path: string, kind: ParameterKind): ParameterValue => {
+  if (!isTable(kind)) return r.numbers(value, path, parameterSize(kind));
+  const numbers = r.list(value, path, 4096, (item, at) => r.number(item, at));
+  const problem = keysProblem(numbers, kind === 'curve' ? 'key' : 'stop');
+  if (problem) r.problem(path, problem);
+  return numbers;
+};
+
+export const readParameter = (r: Reader, value: unknown, path: string): Parameter => {
   const given = r.object(value, path);
-  const kind = r.oneOf(given['kind'], `${path}.kind`, KINDS);
+  const kind = r.oneOf(given['kind'], `${path}.kind`, PARAMETER_KINDS);
   const parameter: Parameter = {
     id: r.text(given['id'], `${path}.id`, 64),
     name: r.text(given['name'], `${path}.name`),
     kind,
-    default: r.numbers(given['default'], `${path}.default`, parameterSize(kind)),
+    default: readValue(r, given['default'], `${path}.default`, kind),
     min: r.number(given['min'], `${path}.min`),
     max: r.number(given['max'], `${path}.max`),
     unit: r.text(given['unit'] ?? '', `${path}.unit`, 16),
     group: r.text(given['group'] ?? '', `${path}.group`, 64),
     description: r.text(given['description'] ?? '', `${path}.description`, 500),
+    ...(given['scope'] === undefined
+      ? {}
+      : { scope: r.oneOf(given['scope'], `${path}.scope`, PARAMETER_SCOPES) }),
+    ...(given['ends'] === undefined
+      ? {}
+      : { ends: r.numbers(given['ends'], `${path}.ends`, 2) as [number, number] }),
   };
   const problem = parameterProblem(parameter);
   if (problem) r.problem(path, problem);
   return parameter;
 };
 
-/** Says what is wrong with a parameter's range or default, or null. */
-export const parameterProblem = ({ kind, min, max, default: start }: Parameter): string | null => {
-  if ([min, max, ...start].some((x) => !Number.isFinite(x)))
+/** Says what is wrong with a parameter's range, ends, scope or default, or null. */
+export const parameterProblem = (parameter: Parameter): string | null => {
+  const { kind, min, max, default: start, ends, scope } = parameter;
+  if ([min, max, ...start, ...(ends ?? [])].some((x) => !Number.isFinite(x)))
     return 'Its range and default must be finite numbers.';
-  if (kind === 'bool' || kind === 'texture') return null;
+  if (isTable(kind))
+    return keysProblem(start, kind === 'curve' ? 'key' : 'stop') ?? scopeProblem(kind, scope);
+  if (kind === 'bool' || kind === 'texture') return scopeProblem(kind, scope);
   if (min > max)
     return `Its range runs from ${min} to ${max}; the least value must not be above the greatest.`;
-  const ranged = kind === 'color' ? start.slice(3) : start;
+  const ranged = kind === 'color' ? start.slice(3) : kind === 'noise' ? start.slice(0, 1) : start;
   const outside = ranged.find((x) => x < min || x > max);
   if (outside !== undefined)
     return `Its default ${outside} lies outside its range ${min} to ${max}; move one of them.`;
-  if (kind === 'int' && start.some((x) => !Number.isInteger(x))) return 'An int has no fraction.';
-  return null;
+  if ((kind === 'int' || kind === 'noise') && start.some((x) => !Number.isInteger(x)))
+    return kind === 'int' ? 'An int has no fraction.' : 'A seed and a period have no fraction.';
+  if (ends && kind !== 'float') return `Only a float can be driven from 0 to 1 between ends, not a ${kind}.`;
+  if (ends && (min < 0 || max > 1)) return 'Driven between ends, its own range lies within 0 to 1.';
+  return scopeProblem(kind, scope);
 };
+
+const scopeProblem = (kind: ParameterKind, scope: Parameter['scope']): string | null =>
+  scope === 'lifetime' && !['float', 'vec2', 'vec3', 'vec4', 'color'].includes(kind)
+    ? `A ${kind} cannot be packed for a lifetime; only floats, vectors and colours can.`
+    : scope === 'shared' && kind === 'texture'
+      ? 'A texture is each material’s own; it cannot be shared.'
+      : null;
 
 const readSurface = (r: Reader, value: unknown, path: string): Surface => {
   const surface = r.object(value, path);
@@ -119,7 +161,7 @@ const checkUnique = (r: Reader, seen: Map<string, string>, key: string, path: st
   else seen.set(key, path);
 };
 
-const checkNames = (r: Reader, document: ShaderDocument): void => {
+export const checkNames = (r: Reader, document: Score): void => {
   const names = new Map<string, string>();
   const ids = new Map<string, string>();
   const check = (list: readonly { id: string; name: string }[], path: string) =>
@@ -143,20 +185,29 @@ const checkNames = (r: Reader, document: ShaderDocument): void => {
 export const parseShader = (json: unknown): ParsedDocument<ShaderDocument> => {
   const r = createReader();
   const given = r.object(json, '');
-  readFormat(r, given, 'wicked-veil/shader', SHADER_VERSION);
+  const version = readFormat(r, given, 'wicked-veil/shader', SHADER_VERSION);
   if (r.problems.length) return { document: null, problems: r.problems };
-  const document: ShaderDocument = {
+  const read: ShaderDocument = {
     format: 'wicked-veil/shader',
     version: SHADER_VERSION,
+    ...readScore(r, given),
+    surface: readSurface(r, given['surface'], 'surface'),
+  };
+  const document = version < SHADER_VERSION ? freeTakenNames(read) : read;
+  if (!r.problems.length) checkNames(r, document);
+  return r.problems.length ? { document: null, problems: r.problems } : { document, problems: [] };
+};
+
+/** Reads parameters and strands, and counts the steps. */
+export const readScore = (r: Reader, given: Readonly<Record<string, unknown>>): Score => {
+  const score = {
     parameters: r.list(given['parameters'], 'parameters', MOST_PARAMETERS, (item, path) =>
       readParameter(r, item, path),
     ),
     strands: r.list(given['strands'], 'strands', MOST_STRANDS, (item, path) => readStrand(r, item, path)),
-    surface: readSurface(r, given['surface'], 'surface'),
   };
-  const steps = document.strands.reduce((sum, strand) => sum + strand.steps.length, 0);
+  const steps = score.strands.reduce((sum, strand) => sum + strand.steps.length, 0);
   if (steps > MOST_STEPS)
     r.problem('strands', `There are ${steps} steps; at most ${MOST_STEPS} are allowed.`);
-  if (!r.problems.length) checkNames(r, document);
-  return r.problems.length ? { document: null, problems: r.problems } : { document, problems: [] };
+  return score;
 };

@@ -1,5 +1,12 @@
 import type { MeshRecipe } from '../meshes/makeMesh.ts';
+import type { MotifDocument, SharedDocument } from './motif.ts';
 import type { ParameterValue, ShaderDocument } from './shader.ts';
+
+/** Values kept under a name, to be taken up again at one press. */
+export interface Preset {
+  readonly name: string;
+  readonly values: Readonly<Record<string, ParameterValue>>;
+}
 
 /** A look: one shader and the values its parameters stand at. Names without a value stand at the default. */
 export interface MaterialDocument {
@@ -10,6 +17,7 @@ export interface MaterialDocument {
   readonly values: Readonly<Record<string, ParameterValue>>;
   /** The picture each texture parameter reads, by its SHA-256. */
   readonly pictures?: Readonly<Record<string, string>>;
+  readonly presets?: readonly Preset[];
 }
 
 export interface Prop {
@@ -66,9 +74,11 @@ export interface PartBodies {
   readonly material: MaterialDocument;
   readonly stage: StageDocument;
   readonly script: ScriptDocument;
+  readonly motif: MotifDocument;
+  readonly shared: SharedDocument;
 }
 export type PartKind = keyof PartBodies;
-export const PART_KINDS: readonly PartKind[] = ['shader', 'material', 'stage', 'script'];
+export const PART_KINDS: readonly PartKind[] = ['shader', 'material', 'stage', 'script', 'motif', 'shared'];
 
 /** One saved document of a project, and the revision it is at. */
 export type Part = {

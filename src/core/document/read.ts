@@ -85,13 +85,13 @@ export const createReader = (): Reader => {
   return reader;
 };
 
-/** Checks the envelope every document has; says when it comes from a newer version. */
+/** Checks the envelope every document has; says when it comes from a newer version. Gives the version found. */
 export const readFormat = (
   reader: Reader,
   document: Readonly<Record<string, unknown>>,
   format: string,
   version: number,
-): void => {
+): number => {
   if (document['format'] !== format)
     reader.problem('format', `This should be “${format}”, not ${shown(document['format'])}.`);
   const found = reader.number(document['version'], 'version');
@@ -102,4 +102,5 @@ export const readFormat = (
     );
   else if (found < 1 || !Number.isInteger(found))
     reader.problem('version', `There is no format version ${found}.`);
+  return found;
 };

@@ -4,11 +4,17 @@ export type Argument = number | readonly number[] | string;
 /** One operator applied to what comes from its left. */
 export interface Step {
   readonly id: string;
+  /** An operator's name, or `code` for GLSL of the author's own, or `motif` for a motif of the project. */
   readonly operator: string;
   readonly arguments: Readonly<Record<string, Argument>>;
   /** A muted step passes on what comes from its left. */
   readonly muted?: boolean;
   readonly note?: string;
+  /** For `code`: one or more GLSL ES 3.00 functions; the last one's signature gives inputs and output. */
+  readonly code?: string;
+  /** For `motif`: the motif's part id, and which of its outputs the step is; the first unless said. */
+  readonly motif?: string;
+  readonly output?: string;
 }
 
 /** A named value, built left to right by steps. May use only strands above it. */
@@ -18,24 +24,50 @@ export interface Strand {
   /** What it is for, in a few words. */
   readonly note: string;
   readonly steps: readonly Step[];
+  /** Shown as one line. */
+  readonly collapsed?: boolean;
 }
 
-export type ParameterKind = 'float' | 'int' | 'bool' | 'vec2' | 'vec3' | 'vec4' | 'color' | 'texture';
+/** What steps are written in: a shader's strands and parameters, or a motif's strands and inputs. */
+export interface Score {
+  readonly parameters: readonly Parameter[];
+  readonly strands: readonly Strand[];
+}
 
-/** Numbers, one per component; a texture has none, its picture stands in the material. A colour is linear red, green, blue, and its intensity in stops. */
+export const PARAMETER_KINDS = [
+  ...(['float', 'int', 'bool', 'vec2', 'vec3', 'vec4', 'color', 'texture'] as const),
+  ...(['curve', 'gradient', 'noise'] as const),
+] as const;
+export type ParameterKind = (typeof PARAMETER_KINDS)[number];
+
+/**
+ * Numbers, one per component. A texture has none, its picture stands in the material. A colour is linear red, green,
+ * blue, and its intensity in stops; noise a seed and a period; a curve four for each key (x, y, slopes before and
+ * after); a gradient four for each stop (where, and linear red, green and blue).
+ */
 export type ParameterValue = readonly number[];
+
+/**
+ * Whose value it is: each material's own, one for every shader in the project that names it, or one of an effect's
+ * lifetime, packed four to a vector.
+ */
+export type ParameterScope = 'material' | 'shared' | 'lifetime';
+export const PARAMETER_SCOPES: readonly ParameterScope[] = ['material', 'shared', 'lifetime'];
 
 export interface Parameter {
   readonly id: string;
   readonly name: string;
   readonly kind: ParameterKind;
   readonly default: ParameterValue;
-  /** The useful ends, for every component; a colour's are its stops'. */
+  /** The range for every component; a colour's is its stops', a noise's its seed's. */
   readonly min: number;
   readonly max: number;
   readonly unit: string;
   readonly group: string;
   readonly description: string;
+  readonly scope?: ParameterScope;
+  /** Where the useful ends are, of a float that is driven from 0 to 1 between them. */
+  readonly ends?: readonly [number, number];
 }
 
 export type AlphaMode = 'opaque' | 'cutout' | 'blended' | 'added';
@@ -55,6 +87,7 @@ export const OUTPUTS = {
   roughness: { type: 'float', label: 'roughness', start: [0.8] },
   metallic: { type: 'float', label: 'metallic', start: [0] },
   occlusion: { type: 'float', label: 'occlusion', start: [1] },
+  normal: { type: 'vec3', label: 'normal', start: [0, 0, 1] },
   vertexOffset: { type: 'vec3', label: 'vertex offset', start: [0, 0, 0] },
 } as const;
 
@@ -66,18 +99,39 @@ export interface Surface extends SurfaceSettings {
   readonly outputs: Readonly<Partial<Record<OutputName, string>>>;
 }
 
-export const SHADER_VERSION = 1;
+export const SHADER_VERSION = 2;
 
-export interface ShaderDocument {
+export interface ShaderDocument extends Score {
   readonly format: 'wicked-veil/shader';
   readonly version: typeof SHADER_VERSION;
-  readonly parameters: readonly Parameter[];
-  readonly strands: readonly Strand[];
   readonly surface: Surface;
 }
 
-export const parameterSize = (kind: ParameterKind): number =>
-  ({ float: 1, int: 1, bool: 1, vec2: 2, vec3: 3, vec4: 4, color: 4, texture: 0 })[kind];
+const SIZES: Readonly<Record<ParameterKind, number>> = {
+  ...{ float: 1, int: 1, bool: 1, vec2: 2, vec3: 3, vec4: 4, color: 4, texture: 0 },
+  ...{ noise: 2, curve: -1, gradient: -1 },
+};
+
+/** How many numbers a value of the kind holds, or −1 where that is the author's choice. */
+export const parameterSize = (kind: ParameterKind): number => SIZES[kind];
+
+/** True for what is kept as a row of samples: a curve or a gradient. */
+export const isTable = (kind: ParameterKind): kind is 'curve' | 'gradient' =>
+  kind === 'curve' || kind === 'gradient';
+
+/** What a value begins as. */
+export const startOf = (kind: ParameterKind): ParameterValue => {
+  switch (kind) {
+    case 'curve':
+      return [0, 0, 1, 1, 1, 1, 1, 1];
+    case 'gradient':
+      return [0, 0, 0, 0, 1, 1, 1, 1];
+    case 'color':
+      return [1, 1, 1, 0];
+    default:
+      return new Array<number>(parameterSize(kind)).fill(0);
+  }
+};
 
 /** What a parameter's numbers are in a shader: a colour becomes linear RGB, brightened by its stops. */
 export const shaderNumbers = (kind: ParameterKind, value: ParameterValue): number[] =>

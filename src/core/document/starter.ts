@@ -17,7 +17,7 @@ export const starterParts = (): readonly StarterPart[] => [
     name: 'First shader',
     body: {
       format: 'wicked-veil/shader',
-      version: 1,
+      version: 2,
       parameters: [],
       strands: [
         {

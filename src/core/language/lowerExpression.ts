@@ -1,5 +1,5 @@
 import { OPERATORS } from '../operators/catalogue.ts';
-import type { Operator } from '../operators/declare.ts';
+import type { Operator, OperatorInput } from '../operators/declare.ts';
 import { TypeMistake, type Builder } from '../program/builder.ts';
 import { baseOf, componentsOf, floatType, isFloating, isScalar, type Type } from '../program/types.ts';
 import type { Value } from '../program/value.ts';
@@ -11,47 +11,21 @@ import type { Binary, Call, Expression, Index, Member, Name, Unary } from './syn
 export interface Scope {
   /** The value of a name, or null. */
   readonly resolve: (name: string) => Value | null;
+  /** The value of a member of something that has no value itself: `grain.seed`. */
+  readonly member?: (name: string, member: string) => Value | null;
   /** Every name that has a value here, for suggestions. */
   readonly names: () => Iterable<string>;
   /** Why a known name has no value here: “it is written below”. `follows` where the fault is that name's own. */
   readonly explain?: (name: string) => { readonly message: string; readonly follows: boolean } | null;
 }
 
-/** Built-in functions that are one operation of the program each, by how many arguments they take. */
-const BUILT_IN: Readonly<Record<string, (b: Builder, args: readonly Value[]) => Value>> = {
-  radians: (b, [x]) => b.multiply(x!, Math.PI / 180),
-  degrees: (b, [x]) => b.multiply(x!, 180 / Math.PI),
-  tan: (b, [x]) => b.tan(x!),
-  asin: (b, [x]) => b.asin(x!),
-  acos: (b, [x]) => b.acos(x!),
-  atan: (b, [y, x]) => (x ? b.atan2(y!, x) : b.atan(y!)),
-  exp: (b, [x]) => b.exp(x!),
-  log: (b, [x]) => b.log(x!),
-  exp2: (b, [x]) => b.exp2(x!),
-  log2: (b, [x]) => b.log2(x!),
-  inversesqrt: (b, [x]) => b.inversesqrt(x!),
-  pow: (b, [x, y]) => b.pow(b.max(x!, 0), y!),
-  sign: (b, [x]) => b.sign(x!),
-  trunc: (b, [x]) => b.trunc(x!),
-  round: (b, [x]) => b.round(x!),
-  ceil: (b, [x]) => b.ceil(x!),
-  saturate: (b, [x]) => b.saturate(x!),
-  dot: (b, [x, y]) => b.dot(x!, y!),
-  cross: (b, [x, y]) => b.cross(x!, y!),
-  reflect: (b, [x, y]) => b.reflect(x!, y!),
-  isnan: (b, [x]) => b.isnan(x!),
-  texture: (b, [picture, uv]) => b.texture(picture!, uv!),
-  dFdx: (b, [x]) => b.dFdx(x!),
-  dFdy: (b, [x]) => b.dFdy(x!),
-  fwidth: (b, [x]) => b.fwidth(x!),
-};
-const TAKES: Readonly<Record<string, readonly [number, number]>> = {
-  atan: [1, 2],
-  pow: [2, 2],
-  dot: [2, 2],
-  cross: [2, 2],
-  reflect: [2, 2],
-  texture: [2, 2],
+/** Built-in functions of GLSL that no operator is called by, by how many arguments they take. */
+const BUILT_IN: Readonly<
+  Record<string, readonly [takes: number, lower: (b: Builder, args: readonly Value[]) => Value]>
+> = {
+  pow: [2, (b, [x, y]) => b.pow(b.max(x!, 0), y!)],
+  isnan: [1, (b, [x]) => b.isnan(x!)],
+  texture: [2, (b, [picture, uv]) => b.texture(picture!, uv!)],
 };
 
 const CONSTRUCTORS: ReadonlySet<string> = new Set(['float', 'int', 'uint', 'bool', 'vec2', 'vec3', 'vec4']);
@@ -102,21 +76,28 @@ export const coerce = (b: Builder, value: Value, wanted: Type, at: Span, what: s
   return fail(at, `${what} takes a ${wanted}, and this is a ${value.type}.`);
 };
 
-/** Brings all of an operator's `any` inputs to one size: the largest among them. */
+/** A value given for an input, and where it stands. */
+export interface Given {
+  readonly value: Value;
+  readonly at: Span;
+}
+
+/** Brings all of an operator's `any` inputs to one size: the largest among them. Choices have no value. */
 export const coerceInputs = (
   b: Builder,
-  operator: Operator,
-  given: Readonly<Record<string, { readonly value: Value; readonly at: Span }>>,
+  operator: Pick<Operator, 'name' | 'inputs'>,
+  given: Readonly<Record<string, Given>>,
 ): Record<string, Value> => {
-  const sizes = Object.entries(operator.inputs)
+  const inputs = Object.entries(operator.inputs).filter(([, input]) => input.type !== 'choice');
+  const sizes = inputs
     .filter(([, input]) => input.type === 'any')
     .map(([name]) => componentsOf(given[name]!.value.type));
   const largest = floatType(Math.max(1, ...sizes.filter((size) => size <= 4)));
   return Object.fromEntries(
-    Object.entries(operator.inputs).map(([name, input]) => {
+    inputs.map(([name, input]) => {
       const { value, at } = given[name]!;
       const what = `${operator.name}’s ${name}`;
-      if (input.type !== 'any') return [name, coerce(b, value, input.type, at, what)];
+      if (input.type !== 'any') return [name, coerce(b, value, input.type as Type, at, what)];
       const float = promote(b, value, 'float');
       if (!isFloating(float.type))
         return fail(at, `${what} takes a number or a vector, and this is a ${value.type}.`);
@@ -198,6 +179,8 @@ export const lowerExpression = (b: Builder, expression: Expression, scope: Scope
   };
 
   const lowerMember = (e: Member): Value => {
+    const member = e.object.kind === 'name' ? scope.member?.(e.object.name, e.member) : null;
+    if (member) return member;
     const source = lower(e.object);
     const sets = ['xyzw', 'rgba', 'stpq'];
     const set = sets.find((letters) => [...e.member].every((letter) => letters.includes(letter)));
@@ -292,6 +275,8 @@ export const lowerExpression = (b: Builder, expression: Expression, scope: Scope
   };
 
   const lowerCall = (e: Call): Value => {
+    const known = OPERATORS.get(e.callee);
+    if (known) return applyOperator(e, known);
     const args = e.args.map((arg) => ({ value: lower(arg), at: arg as Span }));
     if (CONSTRUCTORS.has(e.callee))
       return construct(
@@ -299,16 +284,14 @@ export const lowerExpression = (b: Builder, expression: Expression, scope: Scope
         e.callee as Type,
         args.map((arg) => arg.value),
       );
-    const known = OPERATORS.get(e.callee);
-    if (known) return applyOperator(e, known, args);
     if (Object.hasOwn(BUILT_IN, e.callee)) {
-      const [least, most] = TAKES[e.callee] ?? [1, 1];
-      if (args.length < least || args.length > most)
+      const [takes, build] = BUILT_IN[e.callee]!;
+      if (args.length !== takes)
         return fail(
           e,
-          `${e.callee} takes ${least === most ? least : `${least} or ${most}`} ${most === 1 ? 'argument' : 'arguments'}, not ${args.length}.`,
+          `${e.callee} takes ${takes} ${takes === 1 ? 'argument' : 'arguments'}, not ${args.length}.`,
         );
-      return BUILT_IN[e.callee]!(
+      return build(
         b,
         args.map((arg) => promote(b, arg.value, 'float')),
       );
@@ -336,21 +319,24 @@ export const lowerExpression = (b: Builder, expression: Expression, scope: Scope
     return b.construct(type, ...floats);
   };
 
-  const applyOperator = (
-    e: Call,
-    known: Operator,
-    args: readonly { readonly value: Value; readonly at: Span }[],
-  ): Value => {
+  const applyOperator = (e: Call, known: Operator): Value => {
     const names = Object.keys(known.inputs);
-    if (args.length > names.length)
+    if (e.args.length > names.length)
       return fail(
         e,
-        `${known.name} takes at most ${names.length} arguments (${names.join(', ')}), not ${args.length}.`,
+        `${known.name} takes at most ${names.length} arguments (${names.join(', ')}), not ${e.args.length}.`,
       );
-    const given = Object.fromEntries(
-      names.map((name, i) => [name, args[i] ?? { value: defaultOf(b, known, name), at: e }]),
-    );
-    return known.lower(b, coerceInputs(b, known, given));
+    const given: Record<string, Given> = {};
+    const chosen: Record<string, string> = {};
+    names.forEach((name, i) => {
+      const arg = e.args[i];
+      const input = known.inputs[name]!;
+      if (input.type === 'choice')
+        chosen[name] = arg ? wordOf(arg, input, `${known.name}’s ${name}`) : input.options![0]!;
+      else
+        given[name] = arg ? { value: lower(arg), at: arg } : { value: defaultOf(b, known, name, e), at: e };
+    });
+    return known.lower(b, coerceInputs(b, known, given), chosen);
   };
 
   try {
@@ -362,9 +348,32 @@ export const lowerExpression = (b: Builder, expression: Expression, scope: Scope
   }
 };
 
-/** An input's default as a constant, or as what the shader is given. */
-export const defaultOf = (b: Builder, known: Operator, name: string): Value => {
-  const { type, default: start } = known.inputs[name]!;
+/** The word an argument chooses: written as it is, or by its number. @throws SourceError naming the choices */
+const wordOf = (arg: Expression, input: OperatorInput, what: string): string => {
+  const options = input.options!;
+  if (arg.kind === 'name' && options.includes(arg.name)) return arg.name;
+  if (arg.kind === 'literal' && options[arg.value] !== undefined) return options[arg.value]!;
+  const near = arg.kind === 'name' ? nearestName(arg.name, options) : null;
+  return fail(
+    arg,
+    `${what} is one of ${options.join(', ')}.${near ? ` Did you mean ${near}?` : ''}`,
+    near ? { label: `change to ${near}`, text: near } : undefined,
+  );
+};
+
+/** An input's default as a constant, or as what the shader is given. @throws SourceError where the author must choose */
+export const defaultOf = (
+  b: Builder,
+  known: Pick<Operator, 'name' | 'inputs'>,
+  name: string,
+  at: Span,
+): Value => {
+  const { type, default: start, reads } = known.inputs[name]!;
   if (typeof start === 'string') return b.input(start);
-  return b.constant(type === 'any' ? floatType(start.length) : type, start);
+  if (type === 'sampler2D')
+    return fail(
+      at,
+      `${known.name}’s ${name} needs a ${reads ?? 'texture'} parameter; make one and name it here.`,
+    );
+  return b.constant(type === 'any' ? floatType(start.length) : (type as Type), start);
 };

@@ -14,7 +14,11 @@ export interface Mistake extends Span {
 
 /** Carries a mistake out of the parser or the lowering. */
 export class SourceError extends Error {
-  constructor(readonly mistake: Mistake) {
+  constructor(
+    readonly mistake: Mistake,
+    /** True where its place is in a step's code rather than in an argument. */
+    readonly inCode = false,
+  ) {
     super(mistake.message);
   }
 }

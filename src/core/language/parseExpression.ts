@@ -6,6 +6,12 @@ import { tokenize, type Token } from './tokens.ts';
 export const LONGEST_EXPRESSION = 10_000;
 export const DEEPEST_EXPRESSION = 200;
 
+const ARRAY_TYPES: ReadonlySet<string> = new Set(
+  'float int uint bool vec2 vec3 vec4 ivec2 ivec3 ivec4 bvec2 bvec3 bvec4 uvec2 uvec3 uvec4 mat2 mat3 mat4'.split(
+    ' ',
+  ),
+);
+
 export type Parsed =
   | { readonly expression: Expression; readonly mistake?: undefined }
   | { readonly expression?: undefined; readonly mistake: Mistake };
@@ -29,10 +35,38 @@ export const parseExpression = (text: string): Parsed => {
   }
 };
 
+/** A place among tokens, and what can be read from there. */
+export interface ExpressionReader {
+  readonly peek: (ahead?: number) => Token;
+  readonly next: () => Token;
+  readonly isSign: (text: string) => boolean;
+  readonly accept: (text: string) => boolean;
+  /** @throws SourceError saying what should stand here */
+  readonly expected: (what: string) => never;
+  readonly close: (sign: string, opened: Span) => void;
+  readonly deeper: <T>(read: () => T) => T;
+  /** One expression, up to a comma. */
+  readonly readAssignment: () => Expression;
+  readonly readSequence: () => Expression;
+  readonly readConditional: () => Expression;
+}
+
 const readAll = (tokens: readonly Token[]): Expression => {
+  const { peek, isSign, expected, readSequence } = createExpressionReader(tokens);
+  if (peek().kind === 'end')
+    fail({ from: 0, to: 0 }, 'There is no expression here yet; write a number, a name or a formula.');
+  const whole = readSequence();
+  if (isSign(')') || isSign(']'))
+    fail(peek(), `This bracket closes nothing; remove it or open one before it.`);
+  if (peek().kind !== 'end') expected('an operator such as + or *');
+  return whole;
+};
+
+/** Reads expressions from tokens, one after another: what statements are built on. */
+export const createExpressionReader = (tokens: readonly Token[]): ExpressionReader => {
   let place = 0;
   let depth = 0;
-  const peek = () => tokens[place]!;
+  const peek = (ahead = 0) => tokens[Math.min(place + ahead, tokens.length - 1)]!;
   const next = () => tokens[place++]!;
   const isSign = (text: string) => peek().kind === 'sign' && peek().text === text;
   const accept = (text: string): boolean => isSign(text) && !!next();
@@ -62,6 +96,13 @@ const readAll = (tokens: readonly Token[]): Expression => {
     return result;
   };
 
+  /** True where [ … ] ahead is followed by a bracket. */
+  const arrayEnd = (): boolean => {
+    let ahead = 1;
+    while (peek(ahead).kind !== 'end' && peek(ahead).text !== ']') ahead += 1;
+    return peek(ahead + 1).text === '(';
+  };
+
   const readPrimary = (): Expression => {
     const token = peek();
     if (token.kind === 'int' || token.kind === 'uint' || token.kind === 'float') {
@@ -84,14 +125,24 @@ const readAll = (tokens: readonly Token[]): Expression => {
     const { text, from, to } = next();
     if (text === 'true' || text === 'false')
       return { kind: 'literal', type: 'bool', value: text === 'true' ? 1 : 0, from, to };
-    if (!isSign('(')) return { kind: 'name', name: text, from, to };
+    // An array's constructor: float[2](…).
+    const sized = isSign('[') && ARRAY_TYPES.has(text) && arrayEnd();
+    if (!isSign('(') && !sized) return { kind: 'name', name: text, from, to };
+    if (sized) while (!isSign('(')) next();
     const opened = next();
     const args: Expression[] = [];
     if (!isSign(')'))
       do args.push(deeper(readAssignment));
       while (accept(','));
     close(')', opened);
-    return { kind: 'call', callee: text, calleeAt: { from, to }, args, from, to: tokens[place - 1]!.to };
+    return {
+      kind: 'call',
+      callee: sized ? `${text}[]` : text,
+      calleeAt: { from, to },
+      args,
+      from,
+      to: tokens[place - 1]!.to,
+    };
   };
 
   const readPostfix = (): Expression => {
@@ -163,11 +214,8 @@ const readAll = (tokens: readonly Token[]): Expression => {
     return first;
   };
 
-  if (peek().kind === 'end')
-    fail({ from: 0, to: 0 }, 'There is no expression here yet; write a number, a name or a formula.');
-  const whole = readSequence();
-  if (isSign(')') || isSign(']'))
-    fail(peek(), `This bracket closes nothing; remove it or open one before it.`);
-  if (peek().kind !== 'end') expected('an operator such as + or *');
-  return whole;
+  return {
+    ...{ peek, next, isSign, accept, expected, close, deeper },
+    ...{ readAssignment, readSequence, readConditional },
+  };
 };

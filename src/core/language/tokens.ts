@@ -10,7 +10,7 @@ const SIGNS = [
   ...['<<=', '>>='],
   ...['++', '--', '<<', '>>', '<=', '>=', '==', '!=', '&&', '||', '^^'],
   ...['+=', '-=', '*=', '/=', '%=', '&=', '|=', '^='],
-  ...'()[].,?:+-*/%<>=!~&|^',
+  ...'()[]{};.,?:+-*/%<>=!~&|^',
 ];
 
 const NUMBER =
@@ -63,7 +63,9 @@ const readToken = (text: string, from: number): Token => {
     { from, to: from + letter.length },
     instead
       ? `“${letter}” is written ${instead} here.`
-      : `“${letter}” has no meaning in an expression; names use the letters a–z, digits and _.`,
+      : letter === '#'
+        ? 'Lines that begin with # are read only when GLSL is imported; write a const instead.'
+        : `“${letter}” has no meaning in GLSL; names use the letters a–z, digits and _.`,
     instead ? { label: `write ${instead}`, text: instead } : undefined,
   );
 };

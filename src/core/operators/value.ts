@@ -7,6 +7,7 @@ export const value = operator({
   summary: 'Any number, name or expression: where a strand begins, or is replaced.',
   inputs: { x: any(0) },
   flow: null,
-  synonyms: ['expression', 'constant', 'strand', 'formula', 'code'],
+  synonyms: ['expression', 'constant', 'strand', 'formula', 'code', 'number'],
+  example: 'uv.x * 2.0',
   lower: (_, { x }) => x,
 });

@@ -56,7 +56,7 @@ export const createBuilder = (): Builder => {
   let origin: Origin | null = null;
 
   const intern: Builder['intern'] = (op, type, inputs, payload, fn) => {
-    let key = `${op} ${type} ${fn ? fn.name : ''} ${Array.isArray(payload) ? payload.map(exact).join() : String(payload)}`;
+    let key = `${op} ${type} ${fn ? fn.id : ''} ${Array.isArray(payload) ? payload.map(exact).join() : String(payload)}`;
     for (const input of inputs) key += ` ${input.id}`;
     let value = known.get(key);
     if (!value) {
@@ -167,6 +167,10 @@ export const createBuilder = (): Builder => {
   return builder as unknown as Builder;
 };
 
+let functions = 0;
+/** A number of its own for each function of the program. */
+export const nextFunction = (): number => (functions += 1);
+
 /** Tells 0 from −0, which template strings do not. */
 const exact = (x: number): string => (Object.is(x, -0) ? '-0' : String(x));
 
@@ -183,5 +187,5 @@ export const defineFunction = <P extends Readonly<Record<string, Type>>>(
   const list = Object.entries(parameters).map(([key, type]) => ({ name: key, type }));
   const args = Object.fromEntries(list.map((each, i) => [each.name, b.argument(each.type, i)]));
   const result = body(b, args as { readonly [key in keyof P]: Value });
-  return { name, parameters: list, result, locals: b.locals };
+  return { id: nextFunction(), name, parameters: list, result, locals: b.locals };
 };

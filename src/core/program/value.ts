@@ -28,11 +28,27 @@ export type LeafName = 'constant' | 'knob' | 'parameter' | 'input' | 'argument';
 
 /** A piece emitted once and called: noise, normal blending and the like. Pure; its body sees only its arguments. */
 export interface ProgramFunction {
+  /** Tells functions apart: two may be called the same by their authors. */
+  readonly id: number;
+  /** What it is called where that name is free. */
   readonly name: string;
   readonly parameters: readonly { readonly name: string; readonly type: Type }[];
   readonly result: Value;
   /** Names for values inside the body, for readable output. */
   readonly locals: ReadonlyMap<Value, string>;
+  /** Present where the body cannot be held as values: `result` only tells the type. */
+  readonly opaque?: OpaqueSource;
+}
+
+/** GLSL that runs on the graphics card as its author wrote it, and nowhere else. */
+export interface OpaqueSource {
+  readonly source: string;
+  /** Names declared at its top, so that they can be kept from clashing; the function's own is among them. */
+  readonly declares: readonly string[];
+  /** The name of the function that is called. */
+  readonly main: string;
+  /** Why the program cannot hold it, as the end of a sentence. */
+  readonly why: string;
 }
 
 /** One place whose value can be looked at alone: a step of a strand, or an output of the surface. */
@@ -47,6 +63,7 @@ export interface Tap {
 export interface ProgramParameter {
   readonly name: string;
   readonly type: Type;
+  readonly scope: 'material' | 'shared' | 'lifetime';
 }
 
 /** A whole shader as values. `outputs` are the surface's, `taps` every step in authored order. */

@@ -1,15 +1,8 @@
-import { namesIn, type Name } from '../../language/syntax.ts';
-import { parseExpression } from '../../language/parseExpression.ts';
-import type {
-  Argument,
-  OutputName,
-  Parameter,
-  ShaderDocument,
-  Step,
-  Strand,
-  SurfaceSettings,
-} from '../shader.ts';
-import type { Edit, Patch } from './patch.ts';
+import type { Argument, OutputName, Parameter, Step, Strand, SurfaceSettings } from '../shader.ts';
+import type { Edit } from './patch.ts';
+import { renameUses, usesOf, type Readable } from './uses.ts';
+
+export { usesOf };
 
 /** A step's place in a shader. */
 export interface StepPlace {
@@ -18,7 +11,7 @@ export interface StepPlace {
 }
 
 /** Finds a step by its id. @throws Error when the shader has no such step */
-export const placeOfStep = (shader: ShaderDocument, id: string): StepPlace => {
+export const placeOfStep = (shader: Readable, id: string): StepPlace => {
   for (const [strand, { steps }] of shader.strands.entries()) {
     const step = steps.findIndex((each) => each.id === id);
     if (step >= 0) return { strand, step };
@@ -30,7 +23,7 @@ const stepPath = ({ strand, step }: StepPlace) => ['strands', strand, 'steps', s
 
 export const setArgument = (
   part: string,
-  shader: ShaderDocument,
+  shader: Readable,
   step: string,
   name: string,
   value: Argument,
@@ -47,7 +40,7 @@ export const addStep = (part: string, at: StepPlace, step: Step): Edit => ({
   patches: [{ op: 'add', path: stepPath(at), value: step }],
 });
 
-export const removeStep = (part: string, shader: ShaderDocument, id: string): Edit => {
+export const removeStep = (part: string, shader: Readable, id: string): Edit => {
   const at = placeOfStep(shader, id);
   return {
     label: `Delete ${shader.strands[at.strand]!.steps[at.step]!.operator}`,
@@ -57,7 +50,7 @@ export const removeStep = (part: string, shader: ShaderDocument, id: string): Ed
 };
 
 /** Moves a step to stand at `to`, counted as if it had been taken out first. */
-export const moveStep = (part: string, shader: ShaderDocument, id: string, to: StepPlace): Edit => {
+export const moveStep = (part: string, shader: Readable, id: string, to: StepPlace): Edit => {
   const from = placeOfStep(shader, id);
   const step = shader.strands[from.strand]!.steps[from.step]!;
   return {
@@ -70,7 +63,7 @@ export const moveStep = (part: string, shader: ShaderDocument, id: string, to: S
   };
 };
 
-export const replaceStep = (part: string, shader: ShaderDocument, step: Step, label: string): Edit => ({
+export const replaceStep = (part: string, shader: Readable, step: Step, label: string): Edit => ({
   label,
   part,
   patches: [{ op: 'replace', path: stepPath(placeOfStep(shader, step.id)), value: step }],
@@ -82,13 +75,13 @@ export const addStrand = (part: string, at: number, strand: Strand): Edit => ({
   patches: [{ op: 'add', path: ['strands', at], value: strand }],
 });
 
-export const removeStrand = (part: string, shader: ShaderDocument, at: number): Edit => ({
+export const removeStrand = (part: string, shader: Readable, at: number): Edit => ({
   label: `Delete strand ${shader.strands[at]!.name}`,
   part,
   patches: [{ op: 'remove', path: ['strands', at] }],
 });
 
-export const moveStrand = (part: string, shader: ShaderDocument, from: number, to: number): Edit => ({
+export const moveStrand = (part: string, shader: Readable, from: number, to: number): Edit => ({
   label: `Move strand ${shader.strands[from]!.name}`,
   part,
   patches: [
@@ -130,7 +123,7 @@ export const setSurface = <K extends keyof SurfaceSettings>(
 /** Adds a parameter and, where it replaces an authored number, lets the argument read it. */
 export const exposeParameter = (
   part: string,
-  shader: ShaderDocument,
+  shader: Readable,
   parameter: Parameter,
   from?: { readonly step: string; readonly argument: string },
 ): Edit => ({
@@ -142,7 +135,7 @@ export const exposeParameter = (
   ],
 });
 
-export const changeParameter = (part: string, shader: ShaderDocument, parameter: Parameter): Edit => {
+export const changeParameter = (part: string, shader: Readable, parameter: Parameter): Edit => {
   const at = shader.parameters.findIndex((each) => each.id === parameter.id);
   const before = shader.parameters[at]!;
   return {
@@ -155,7 +148,7 @@ export const changeParameter = (part: string, shader: ShaderDocument, parameter:
   };
 };
 
-export const removeParameter = (part: string, shader: ShaderDocument, id: string): Edit => {
+export const removeParameter = (part: string, shader: Readable, id: string): Edit => {
   const at = shader.parameters.findIndex((each) => each.id === id);
   return {
     label: `Delete ${shader.parameters[at]!.name}`,
@@ -164,7 +157,7 @@ export const removeParameter = (part: string, shader: ShaderDocument, id: string
   };
 };
 
-export const renameStrand = (part: string, shader: ShaderDocument, at: number, name: string): Edit => ({
+export const renameStrand = (part: string, shader: Readable, at: number, name: string): Edit => ({
   label: `Rename ${shader.strands[at]!.name}`,
   part,
   patches: [
@@ -172,42 +165,3 @@ export const renameStrand = (part: string, shader: ShaderDocument, at: number, n
     ...renameUses(shader, shader.strands[at]!.name, name),
   ],
 });
-
-/** Places that read a name: arguments of steps, and outputs of the surface. */
-export const usesOf = (
-  shader: ShaderDocument,
-  name: string,
-): readonly {
-  readonly path: readonly (string | number)[];
-  readonly text: string;
-  readonly strand: string;
-}[] => {
-  const reads = (text: string) => readsOf(text, name).length > 0;
-  const steps = shader.strands.flatMap((strand, s) =>
-    strand.steps.flatMap((step, i) =>
-      Object.entries(step.arguments).flatMap(([key, value]) =>
-        typeof value === 'string' && reads(value)
-          ? [{ path: ['strands', s, 'steps', i, 'arguments', key], text: value, strand: strand.name }]
-          : [],
-      ),
-    ),
-  );
-  const outputs = Object.entries(shader.surface.outputs).flatMap(([key, text]) =>
-    reads(text) ? [{ path: ['surface', 'outputs', key], text, strand: 'surface' }] : [],
-  );
-  return [...steps, ...outputs];
-};
-
-const readsOf = (text: string, name: string): Name[] => {
-  const { expression } = parseExpression(text);
-  return expression ? namesIn(expression).filter((each) => each.name === name) : [];
-};
-
-/** Rewrites only the name itself, leaving the author's spacing and comments as they are. */
-const renameUses = (shader: ShaderDocument, from: string, to: string): Patch[] =>
-  usesOf(shader, from).map(({ path, text }) => {
-    let renamed = text;
-    for (const place of readsOf(text, from).reverse())
-      renamed = renamed.slice(0, place.from) + to + renamed.slice(place.to);
-    return { op: 'replace', path, value: renamed };
-  });

@@ -63,6 +63,13 @@ const give = (block: Block, column: Column): void => {
   else block.spare.set(key, [column.data]);
 };
 
+/** A sampler is carried as its place among the pictures given, so that functions can be passed one. */
+const samplerColumn = ({ points }: Block, name: string): Column => {
+  const place = [...(points.pictures?.keys() ?? [])].indexOf(name);
+  if (place < 0) throw new Error(`no picture was given for the texture ${name}`);
+  return uniformColumn('sampler2D', [place]);
+};
+
 const readLeaf = (block: Block, value: Value, args: readonly Column[]): Column => {
   const { points, from, n } = block;
   switch (value.op) {
@@ -72,6 +79,7 @@ const readLeaf = (block: Block, value: Value, args: readonly Column[]): Column =
       return args[value.payload as number]!;
     case 'input': {
       const name = value.payload as InputName;
+      if (value.type === 'sampler2D') return samplerColumn(block, name);
       const given = points.inputs[name];
       if (!given) throw new Error(`the points have no ${name} (${INPUTS[name].summary})`);
       const size = componentsOf(value.type);
@@ -87,7 +95,7 @@ const readLeaf = (block: Block, value: Value, args: readonly Column[]): Column =
     }
     default: {
       const name = value.payload as string;
-      if (value.type === 'sampler2D') return uniformColumn('float', [0]);
+      if (value.type === 'sampler2D') return samplerColumn(block, name);
       const numbers = (value.op === 'knob' ? points.knobs : points.parameters).get(name);
       if (!numbers) throw new Error(`no value was given for the ${value.op} ${name}`);
       return uniformColumn(value.type, numbers);
@@ -122,10 +130,8 @@ const keepFinished = (block: Block, count: Column, i: number, before: Column, af
   return { type: after.type, data, stride: n, uniform: false };
 };
 
-const runTexture = (block: Block, value: Value, uv: Column): Column => {
-  const name = value.inputs[0]!.payload as string;
-  const picture = block.points.pictures?.get(name);
-  if (!picture) throw new Error(`no picture was given for the texture ${name}`);
+const runTexture = (block: Block, sampler: Column, uv: Column): Column => {
+  const picture = [...block.points.pictures!.values()][sampler.data[0]!]!;
   const n = uv.uniform ? 1 : block.n;
   const data = numbersFor('vec4', 4 * n);
   samplePicture(picture, uv, data, n);
@@ -144,12 +150,14 @@ const compute = (
   switch (value.op) {
     case 'call':
     case 'iterate': {
+      if (value.fn!.opaque)
+        throw new Error(`${value.fn!.name} runs only on the graphics card: ${value.fn!.opaque.why}`);
       const column =
         value.op === 'call' ? run(block, planOf(value.fn!), inputs)[0]! : runIterate(block, value, inputs);
       return { column, owned: !inputs.includes(column) };
     }
     case 'texture':
-      return { column: runTexture(block, value, inputs[1]!), owned: false };
+      return { column: runTexture(block, inputs[0]!, inputs[1]!), owned: false };
   }
   if (isSlope(value) && !block.points.quads)
     throw new Error(`${value.op} needs points laid out in 2×2 quads`);

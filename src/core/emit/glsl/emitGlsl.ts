@@ -1,11 +1,24 @@
-import { INPUTS, type InputName } from '../../program/inputs.ts';
+import type { InputName } from '../../program/inputs.ts';
 import { frameValuesOf } from '../../program/passes/rates.ts';
 import { baseOf, componentsOf, type Type } from '../../program/types.ts';
 import { reachable, type Program, type Value } from '../../program/value.ts';
 import { packSlots, readSlot, type Place } from '../../numbers/pack.ts';
 import type { SurfaceSettings } from '../../document/shader.ts';
+import { TOP_NAMES } from '../../language/reserved.ts';
+import type { Line } from '../source/dialect.ts';
+import { functionsOf, nameFunctions, writeFunctions, writeStatements } from '../source/statements.ts';
+import {
+  ATTRIBUTES,
+  FRAGMENT_READS,
+  VARYINGS,
+  VERTEX_READS,
+  withNeeds,
+  type InputRead,
+} from './inputReads.ts';
 import { LIGHTING } from './lighting.ts';
-import { writeFunctions, writeStatements } from './statements.ts';
+import { packLifetime } from './packLifetime.ts';
+import { GLSL } from './spell.ts';
+import { movedNormal, SCREEN_OF } from './vertexStage.ts';
 
 /** One value that changes from frame to frame, and where its numbers go among the uniforms. */
 export interface LiveSlot {
@@ -25,10 +38,14 @@ export interface LiveLayout {
 export interface GlslSource {
   readonly vertex: string;
   readonly fragment: string;
+  /** The step that each line of the fragment source comes from. */
+  readonly fragmentSteps: readonly (string | null)[];
   /** Present in live source: what to compute each frame, and where to put it. */
   readonly layout: LiveLayout;
-  /** Names of the textures that the source samples, each a `sampler2D` uniform. */
+  /** Names of the textures, curves and gradients that the source samples, each a `sampler2D` uniform. */
   readonly textures: readonly string[];
+  /** Names of the uniforms that are not the author's, and of the mesh's attributes. */
+  readonly builtIn: readonly string[];
 }
 
 export interface EmitOptions {
@@ -42,23 +59,6 @@ export interface EmitOptions {
 
 /** Views of the surface that need no step: the numbers the tap switch knows them by. */
 export const VIEW_TAPS = { finished: 0, normals: -1, uv: -2 } as const;
-
-const VERTEX_READS: Readonly<Partial<Record<InputName, string>>> = {
-  uv: 'vec2 uv = a_uv;',
-  objectPosition: 'vec3 objectPosition = a_position;',
-  position: 'vec3 position = (modelMatrix * vec4(a_position, 1.0)).xyz;',
-  normal: 'vec3 normal = normalize(mat3(transpose(inverse(modelMatrix))) * a_normal);',
-  viewDirection:
-    'vec3 viewDirection = normalize(cameraPosition - (modelMatrix * vec4(a_position, 1.0)).xyz);',
-};
-
-const FRAGMENT_READS: Readonly<Partial<Record<InputName, string>>> = {
-  uv: 'vec2 uv = v_uv;',
-  objectPosition: 'vec3 objectPosition = v_objectPosition;',
-  position: 'vec3 position = v_position;',
-  normal: 'vec3 normal = normalize(gl_FrontFacing ? v_normal : -v_normal);',
-  viewDirection: 'vec3 viewDirection = normalize(cameraPosition - v_position);',
-};
 
 const inputsOf = (values: readonly Value[]): Set<InputName> =>
   new Set(values.filter((value) => value.op === 'input').map((value) => value.payload as InputName));
@@ -105,129 +105,154 @@ const asTap = (type: Type, text: string): string => {
   }
 };
 
-const indent = (lines: readonly string[]): string[] => lines.map((line) => `  ${line}`);
+const plain = (texts: readonly string[]): Line[] => texts.map((text) => ({ text, step: null }));
+const indent = (lines: readonly Line[]): Line[] => lines.map((line) => ({ ...line, text: `  ${line.text}` }));
+const textOf = (lines: readonly Line[]): string => lines.map((line) => line.text).join('\n');
+
+interface StageWriting {
+  readonly roots: readonly Value[];
+  readonly program: Program;
+  readonly options: EmitOptions;
+  readonly outside: ReadonlyMap<Value, string>;
+  readonly reads: Readonly<Partial<Record<InputName, InputRead>>>;
+  readonly alsoRead: readonly InputName[];
+}
 
 /** Writes one stage's computation: reads, strands, and what each root is called. */
-const writeStage = (
-  roots: readonly Value[],
-  program: Program,
-  options: EmitOptions,
-  outside: ReadonlyMap<Value, string>,
-  reads: Readonly<Partial<Record<InputName, string>>>,
-  alsoRead: readonly InputName[],
-) => {
+const writeStage = ({ roots, program, options, outside, reads, alsoRead }: StageWriting) => {
   const wished = new Map<Value, string>();
   // A value goes by the name of the step that first made it; one met again elsewhere keeps that name.
   for (const tap of program.taps)
     if (!wished.has(tap.value) && tap.value.origin?.step === tap.step) wished.set(tap.value, tap.label);
   const values = reachable(roots).filter((value) => !outside.has(value));
-  const inputs = inputsOf(values);
-  for (const name of alsoRead) inputs.add(name);
+  const read = (value: Value) =>
+    outside.get(value) ?? (value.op === 'parameter' ? (value.payload as string) : null);
+  const inputs = withNeeds(new Set([...inputsOf(values), ...alsoRead]), reads);
   const taken = new Set<string>([
-    ...Object.keys(INPUTS),
+    ...GLSL.reserved,
+    ...TOP_NAMES,
     ...program.parameters.map((parameter) => parameter.name),
-    ...['baseColor', 'opacity', 'emission', 'metallic', 'roughness', 'occlusion', 'tap', 'shown', 'live'],
-    ...['liveInt', 'fragColor', 'picture', 'color', 'placed', 'vertexOffset', 'i'],
   ]);
-  const { lines, spelled } = writeStatements(roots, {
+  const functions = nameFunctions(functionsOf(values), taken);
+  const { lines, spelled } = writeStatements(GLSL, roots, {
     wished,
     taken,
-    outside: (value) => outside.get(value) ?? (value.op === 'parameter' ? (value.payload as string) : null),
+    functions,
+    outside: read,
     heading: (strand) => {
       const note = options.notes?.get(strand);
       return note ? `${strand}: ${note}` : strand;
     },
   });
-  const readLines = [...inputs].flatMap((name) => reads[name] ?? []);
   return {
     inputs,
-    lines: [...readLines, ...lines],
-    functions: writeFunctions(values),
+    lines: [...plain(inputs.flatMap((name) => reads[name]?.line ?? [])), ...lines],
+    functions: writeFunctions(GLSL, values, functions),
+    uniforms: inputs.flatMap((name) => reads[name]?.uniforms ?? []),
     text: (value: Value) => spelled.get(value)!.text,
-    values,
+    /** Everything the roots depend on, read from outside or not. */
+    reached: reachable(roots),
   };
 };
 
-const uniformLines = (
+/** The parameters that a stage reads, as uniforms; those of a lifetime are packed. */
+const parameterLines = (
   program: Program,
   values: readonly Value[],
   live: boolean,
   layout: LiveLayout,
+  lifetime: ReturnType<typeof packLifetime>,
 ): string[] => {
   const read = new Set(values.filter((value) => value.op === 'parameter').map((value) => value.payload));
   const declared = program.parameters.filter(
-    (parameter) => read.has(parameter.name) && (!live || parameter.type === 'sampler2D'),
+    (parameter) =>
+      read.has(parameter.name) &&
+      (live ? parameter.type === 'sampler2D' : !lifetime.reads.has(parameter.name)),
   );
+  const packed =
+    !live && program.parameters.some((each) => read.has(each.name) && lifetime.reads.has(each.name));
   return [
     ...declared.map((parameter) => `uniform ${parameter.type} ${parameter.name};`),
+    ...(packed ? [`uniform vec4 lifetime[${lifetime.slots}];`] : []),
     ...(live && layout.floats ? [`uniform vec4 live[${layout.floats}];`] : []),
     ...(live && layout.ints ? [`uniform ivec4 liveInt[${layout.ints}];`] : []),
   ];
 };
 
-/** What the fragment stage needs from the vertex stage. */
-const VARYINGS: readonly (readonly [InputName, string, string])[] = [
-  ['uv', 'vec2 v_uv', 'v_uv = a_uv;'],
-  ['objectPosition', 'vec3 v_objectPosition', 'v_objectPosition = a_position;'],
-  ['position', 'vec3 v_position', 'v_position = placed.xyz;'],
-  ['normal', 'vec3 v_normal', 'v_normal = mat3(transpose(inverse(modelMatrix))) * a_normal;'],
+const uniform = (declarations: Iterable<string>): string[] =>
+  [...new Set(declarations)].map((declaration) => `uniform ${declaration};`);
+
+const HEADER = [
+  '#version 300 es',
+  'precision highp float;',
+  'precision highp int;',
+  'precision highp sampler2D;',
 ];
 
-const HEADER = ['#version 300 es', 'precision highp float;', 'precision highp int;'];
+const SETTINGS: readonly InputName[] = ['normal', 'position', 'viewDirection'];
 
-/**
- * Writes a program as GLSL ES 3.00, with the author's names, in the author's order.
- *
- * Outputs it knows: baseColor vec3, opacity float, emission vec3, metallic, roughness and occlusion floats,
- * vertexOffset vec3 in metres in the world, all optional.
- */
-export const emitGlsl = (program: Program, options: EmitOptions): GlslSource => {
-  const live = options.purpose === 'live';
-  const layout = live ? layOut(frameValuesOf(program)) : { slots: [], floats: 0, ints: 0 };
-  const outside = new Map(layout.slots.map((slot) => [slot.value, readLive(slot)]));
-  const { vertexOffset, ...pixelOutputs } = program.outputs;
-  const lit = options.surface.lit;
-  const textures = program.parameters.filter((each) => each.type === 'sampler2D').map((each) => each.name);
-
-  const taps = live ? program.taps.map((tap) => tap.value) : [];
-  const alsoRead: InputName[] = [
-    ...(lit ? (['normal', 'position', 'viewDirection'] as const) : []),
-    ...(live ? (['uv', 'normal'] as const) : []),
-  ];
-  const stage = writeStage(
-    [...taps, ...Object.values(pixelOutputs)],
-    program,
-    options,
-    outside,
-    FRAGMENT_READS,
-    alsoRead,
-  );
-  const needsCamera = stage.inputs.has('viewDirection') || stage.inputs.has('cameraPosition');
-  const varied = new Set(stage.inputs);
-  if (varied.has('viewDirection')) varied.add('position');
-  const varyings = VARYINGS.filter(([name]) => varied.has(name));
-
+/** The surface's outputs, lit or not, as the last lines of the fragment. */
+const surfaceLines = (
+  outputs: Readonly<Record<string, Value>>,
+  surface: SurfaceSettings,
+  text: (value: Value) => string,
+): string[] => {
   const output = (name: string, type: string, fallback: string) => {
-    const value = pixelOutputs[name];
-    return `${type} ${name} = ${value ? stage.text(value) : fallback};`;
+    const value = outputs[name];
+    return `${type} ${name} = ${value ? text(value) : fallback};`;
   };
-  const opaque = options.surface.alphaMode === 'opaque';
-  const finish = [
+  const { alphaMode, lit } = surface;
+  const normal = outputs['normal'];
+  const shaded = normal ? `normalize(${text(normal)})` : 'normal';
+  return [
     '// surface',
     output('baseColor', 'vec3', 'vec3(0.5)'),
-    ...(opaque ? [] : [output('opacity', 'float', '1.0')]),
+    ...(alphaMode === 'opaque' ? [] : [output('opacity', 'float', '1.0')]),
     output('emission', 'vec3', 'vec3(0.0)'),
-    ...(options.surface.alphaMode === 'cutout' ? ['if (opacity < 0.5) discard;'] : []),
+    ...(alphaMode === 'cutout' ? ['if (opacity < 0.5) discard;'] : []),
     ...(lit
       ? [
           output('metallic', 'float', '0.0'),
           output('roughness', 'float', '0.8'),
           output('occlusion', 'float', '1.0'),
-          'vec3 color = lightSurface(baseColor, metallic, roughness, occlusion, normal, viewDirection, position) + emission;',
+          `vec3 color = lightSurface(baseColor, metallic, roughness, occlusion, ${shaded}, viewDirection, position) + emission;`,
         ]
       : ['vec3 color = baseColor + emission;']),
-    `fragColor = vec4(color, ${options.surface.alphaMode === 'blended' || options.surface.alphaMode === 'added' ? 'opacity' : '1.0'});`,
+    `fragColor = vec4(color, ${alphaMode === 'blended' || alphaMode === 'added' ? 'opacity' : '1.0'});`,
   ];
+};
+
+/**
+ * Writes a program as GLSL ES 3.00, with the author's names, in the author's order.
+ *
+ * Outputs it knows: baseColor vec3, opacity float, emission vec3, metallic, roughness and occlusion floats, normal
+ * vec3 in the world, vertexOffset vec3 in metres in the world, all optional.
+ */
+export const emitGlsl = (program: Program, options: EmitOptions): GlslSource => {
+  const live = options.purpose === 'live';
+  const layout = live ? layOut(frameValuesOf(program)) : { slots: [], floats: 0, ints: 0 };
+  const lifetime = packLifetime(program.parameters);
+  const outside = new Map(layout.slots.map((slot) => [slot.value, readLive(slot)]));
+  if (!live)
+    for (const value of reachable([...Object.values(program.outputs)])) {
+      const slot = value.op === 'parameter' ? lifetime.reads.get(value.payload as string) : undefined;
+      if (slot) outside.set(value, slot);
+    }
+  const { vertexOffset, ...pixelOutputs } = program.outputs;
+  const { lit } = options.surface;
+  const textures = program.parameters.filter((each) => each.type === 'sampler2D').map((each) => each.name);
+
+  const stage = writeStage({
+    roots: [...(live ? program.taps.map((tap) => tap.value) : []), ...Object.values(pixelOutputs)],
+    ...{ program, options, outside },
+    reads: FRAGMENT_READS,
+    alsoRead: [...(lit ? SETTINGS : []), ...(live ? (['uv', 'normal'] as const) : [])],
+  });
+  const varied = new Set(stage.inputs);
+  const varyings = VARYINGS.filter(([name]) => varied.has(name));
+  const parametersRead = (values: readonly Value[]) =>
+    parameterLines(program, values, live, layout, lifetime);
+
   const tapLines = live
     ? [
         'if (tap != 0) {',
@@ -244,65 +269,96 @@ export const emitGlsl = (program: Program, options: EmitOptions): GlslSource => 
         '}',
       ]
     : [];
+  const fragmentUniforms = uniform(stage.uniforms);
+  const fragment: Line[] = [
+    ...plain([
+      ...HEADER,
+      '',
+      `// ${options.title}`,
+      ...varyings.map(([, declaration]) => `in ${declaration};`),
+      'out vec4 fragColor;',
+      '',
+      ...fragmentUniforms,
+      ...parametersRead(stage.reached),
+      ...(live ? ['uniform int tap;'] : []),
+      '',
+      ...(lit ? [LIGHTING, ''] : []).flatMap((text) => text.split('\n')),
+      ...stage.functions.flatMap((text) => [...text.split('\n'), '']),
+      'void main() {',
+    ]),
+    ...indent([
+      ...stage.lines,
+      ...plain([...tapLines, ...surfaceLines(pixelOutputs, options.surface, stage.text)]),
+    ]),
+    ...plain(['}', '']),
+  ];
 
-  const fragment = [
-    ...HEADER,
-    '',
-    `// ${options.title}`,
-    ...varyings.map(([, declaration]) => `in ${declaration};`),
-    'out vec4 fragColor;',
-    '',
-    ...(needsCamera ? ['uniform vec3 cameraPosition;'] : []),
-    ...(stage.inputs.has('time') ? ['uniform float time;'] : []),
-    ...uniformLines(program, stage.values, live, layout),
-    ...(live ? ['uniform int tap;'] : []),
-    '',
-    ...(lit ? [LIGHTING, ''] : []),
-    ...stage.functions.flatMap((text) => [text, '']),
-    'void main() {',
-    ...indent([...stage.lines, ...tapLines, ...finish]),
-    '}',
-    '',
-  ].join('\n');
-
-  const vertexStage = writeStage(
-    vertexOffset ? [vertexOffset] : [],
-    { ...program, taps: [] },
-    options,
-    outside,
-    VERTEX_READS,
-    [],
-  );
-  const vertexCamera = vertexStage.inputs.has('viewDirection') || vertexStage.inputs.has('cameraPosition');
+  const moving = vertexOffset
+    ? writeStage({
+        roots: [vertexOffset],
+        program: { ...program, taps: [] },
+        ...{ options, outside, reads: VERTEX_READS, alsoRead: [] },
+      })
+    : null;
+  const followsNormal = moving !== null && varied.has('normal');
+  const body = [
+    'vec4 placed = modelMatrix * vec4(a_position, 1.0);',
+    ...(moving ? ['vec3 offset = moved(a_position, a_uv);', 'placed.xyz += offset;'] : []),
+    ...varyings.filter(([name]) => !(followsNormal && name === 'normal')).map(([, , write]) => write),
+    ...(followsNormal ? movedNormal(moving.inputs.includes('uv')) : []),
+    'gl_Position = projectionMatrix * viewMatrix * placed;',
+    ...(live ? ['if (picture == 1) gl_Position = vec4(a_uv * 2.0 - 1.0, 0.0, 1.0);'] : []),
+  ];
+  const movedLines = moving
+    ? [
+        'vec3 moved(vec3 at, vec2 uv) {',
+        ...moving.lines.map((line) => `  ${line.text}`),
+        `  return ${moving.text(vertexOffset!)};`,
+        '}',
+        '',
+      ]
+    : [];
+  const code = [...movedLines, ...body].join('\n');
+  const attributes = ATTRIBUTES.filter((each) => code.includes(each.split(' ')[1]!));
   const vertex = [
     ...HEADER,
     '',
     `// ${options.title}`,
-    'in vec3 a_position;',
-    'in vec3 a_normal;',
-    'in vec2 a_uv;',
+    ...attributes.map((each) => `in ${each};`),
     ...varyings.map(([, declaration]) => `out ${declaration};`),
     '',
-    'uniform mat4 modelMatrix;',
-    'uniform mat4 viewMatrix;',
-    'uniform mat4 projectionMatrix;',
-    ...(vertexCamera ? ['uniform vec3 cameraPosition;'] : []),
-    ...(vertexStage.inputs.has('time') ? ['uniform float time;'] : []),
-    ...uniformLines(program, vertexStage.values, live, layout),
+    ...uniform(['mat4 modelMatrix', 'mat4 viewMatrix', 'mat4 projectionMatrix', ...(moving?.uniforms ?? [])]),
+    ...parametersRead(moving?.reached ?? []),
     ...(live ? ['// 1 lays the mesh out by its uv, for pictures of a step.', 'uniform int picture;'] : []),
     '',
-    ...vertexStage.functions.flatMap((text) => [text, '']),
+    ...(code.includes('screenOf(') ? [SCREEN_OF, ''] : []),
+    ...(moving?.functions ?? []).flatMap((text) => [text, '']),
+    ...movedLines,
     'void main() {',
-    ...indent([
-      ...vertexStage.lines,
-      'vec4 placed = modelMatrix * vec4(a_position, 1.0);',
-      ...(vertexOffset ? [`placed.xyz += ${vertexStage.text(vertexOffset)};`] : []),
-      ...varyings.map(([, , write]) => write),
-      'gl_Position = projectionMatrix * viewMatrix * placed;',
-      ...(live ? ['if (picture == 1) gl_Position = vec4(a_uv * 2.0 - 1.0, 0.0, 1.0);'] : []),
-    ]),
+    ...body.map((line) => `  ${line}`),
     '}',
     '',
   ].join('\n');
-  return { vertex, fragment, layout, textures };
+  const source = textOf(fragment);
+  return {
+    vertex,
+    fragment: source,
+    fragmentSteps: fragment.map((line) => line.step),
+    layout,
+    textures,
+    builtIn: builtInNames([vertex, source], program, attributes),
+  };
+};
+
+const builtInNames = (
+  sources: readonly string[],
+  program: Program,
+  attributes: readonly string[],
+): string[] => {
+  const own = new Set(program.parameters.map((each) => each.name));
+  const uniforms = sources.flatMap((source) =>
+    [...source.matchAll(/^uniform (?:highp )?(\w+) (\w+)/gm)].map((each) => each[2]!),
+  );
+  const names = [...uniforms, ...attributes.map((each) => each.split(' ')[1]!)];
+  return [...new Set(names)].filter((name) => !own.has(name)).sort();
 };

@@ -1,14 +1,9 @@
-import { INPUTS, type InputName } from '../../program/inputs.ts';
+import type { InputName } from '../../program/inputs.ts';
 import { componentsOf, isVector, type Type } from '../../program/types.ts';
 import type { Value } from '../../program/value.ts';
+import { KEPT_BY_GLSL } from '../../language/reserved.ts';
+import { ATOM, type Dialect, type Spelled } from '../source/dialect.ts';
 
-/** Source text and how tightly it binds, so that brackets stand only where they are needed. */
-export interface Spelled {
-  readonly text: string;
-  readonly binds: number;
-}
-
-const ATOM = 20;
 const POSTFIX = 18;
 const UNARY = 16;
 const TERNARY = 2;
@@ -108,7 +103,7 @@ export const inputName = (name: InputName): string => (name === 'frontFacing' ? 
  * Spells one operation from its already spelled inputs. Leaves that live outside (parameters, knobs, arguments)
  * are spelled by whoever knows what they are called.
  */
-export const spell = (value: Value, parts: readonly Spelled[]): Spelled => {
+const spell = (value: Value, parts: readonly Spelled[], called: string): Spelled => {
   const infix = INFIX[value.op];
   if (infix) {
     const [sign, binds] = infix;
@@ -161,7 +156,7 @@ export const spell = (value: Value, parts: readonly Spelled[]): Spelled => {
       return { text: `${bracket(parts[0]!, 14)} * ${bracket(parts[1]!, 15)}`, binds: 14 };
     case 'call':
       return call(
-        value.fn!.name,
+        called,
         parts.map((part) => part.text),
       );
     case 'pow':
@@ -182,24 +177,12 @@ export const spell = (value: Value, parts: readonly Spelled[]): Spelled => {
   }
 };
 
-/** Inputs that are a name already and need no variable. */
-export const isName = (value: Value): boolean =>
-  value.op === 'constant' ||
-  value.op === 'input' ||
-  value.op === 'parameter' ||
-  value.op === 'knob' ||
-  value.op === 'argument' ||
-  (value.op === 'swizzle' && isName(value.inputs[0]!));
-
-export const atom = (text: string): Spelled => ({ text, binds: ATOM });
-export const glslInputType = (name: InputName): Type => INPUTS[name].type;
-
 /** True where GLSL's own operation leaves nothing open, so that no definition is needed. */
-export const isClosed = (value: Value): boolean =>
+const isClosed = (value: Value): boolean =>
   (value.op === 'pow' && hasPositiveExponent(value)) || (value.op === 'quotient' && hasSafeDivisor(value));
 
 /** Definitions of what GLSL leaves open, each emitted only where it is used. */
-export const PRELUDE: Readonly<Record<string, (types: ReadonlySet<Type>) => string[]>> = {
+const PRELUDE: Dialect['prelude'] = {
   normalize: (types) =>
     [...types].map(
       (type) =>
@@ -221,4 +204,25 @@ export const PRELUDE: Readonly<Record<string, (types: ReadonlySet<Type>) => stri
       (type) =>
         `${type} remainder(${type} a, ${type} b) { return b == ${type}(0) ? ${type}(0) : a - b * (a / b); }`,
     ),
+};
+
+const block = (head: string, body: readonly string[]): string =>
+  `${head} {\n${body.map((line) => `  ${line}`).join('\n')}\n}`;
+
+export const GLSL: Dialect = {
+  spell,
+  declare: (type, name, text) => `${type} ${name} = ${text};`,
+  loop: (type, name, initial, count, call) => [
+    `${type} ${name} = ${initial};`,
+    `for (int i = 0; i < ${count}; ++i) ${name} = ${call};`,
+  ],
+  functionOf: (fn, name, parameters, body) =>
+    block(
+      `${fn.result.type} ${name}(${parameters.map((each) => `${each.type} ${each.name}`).join(', ')})`,
+      body,
+    ),
+  parameter: (name) => name,
+  prelude: PRELUDE,
+  isClosed,
+  reserved: KEPT_BY_GLSL,
 };

@@ -1,4 +1,4 @@
-import { INPUTS, type InputName, type Rate } from '../inputs.ts';
+import { declarationOf, type InputName, type Rate } from '../inputs.ts';
 import { reachable, rootsOf, type Program, type Value } from '../value.ts';
 
 const ownRate = (value: Value): Rate => {
@@ -7,9 +7,10 @@ const ownRate = (value: Value): Rate => {
       return 'constant';
     case 'knob':
     case 'parameter':
-      return 'frame';
+      // What is sampled is read by the graphics card alone.
+      return value.type === 'sampler2D' ? 'point' : 'frame';
     case 'input':
-      return INPUTS[value.payload as InputName].rate;
+      return declarationOf(value.payload as InputName).rate;
     case 'argument':
     case 'texture':
     case 'dFdx':
@@ -17,7 +18,7 @@ const ownRate = (value: Value): Rate => {
     case 'fwidth':
       return 'point';
     default:
-      return 'constant';
+      return value.fn?.opaque ? 'point' : 'constant';
   }
 };
 

@@ -1,6 +1,7 @@
+import { codeNames } from '../../language/codeNames.ts';
 import { reachable, type ProgramFunction, type Value } from '../../program/value.ts';
 import type { Type } from '../../program/types.ts';
-import { atom, isClosed, isName, PRELUDE, spell, type Spelled } from './spell.ts';
+import { atom, isName, type Dialect, type Line, type Spelled } from './dialect.ts';
 
 /** What an unnamed value is called, so that it reads as a noun and hides no built-in function. */
 const NOUNS: Readonly<Record<string, string>> = {
@@ -29,12 +30,14 @@ export interface Naming {
   readonly outside: (value: Value) => string | null;
   /** Names already taken; those given out are added. */
   readonly taken: Set<string>;
+  /** What each function is called. */
+  readonly functions: ReadonlyMap<ProgramFunction, string>;
   /** A comment to stand before the first line of a strand. */
   readonly heading?: (strand: string) => string | null;
 }
 
 export interface Statements {
-  readonly lines: readonly string[];
+  readonly lines: readonly Line[];
   /** Source for each value that has been spelled. */
   readonly spelled: ReadonlyMap<Value, Spelled>;
 }
@@ -57,7 +60,7 @@ const usesOf = (values: readonly Value[], roots: readonly Value[]): Map<Value, n
  * Writes values as statements, in authored order: a line for each named or shared value, the rest inline.
  * Values that `outside` names are read, not computed, and what only they need is not written.
  */
-export const writeStatements = (roots: readonly Value[], naming: Naming): Statements => {
+export const writeStatements = (dialect: Dialect, roots: readonly Value[], naming: Naming): Statements => {
   const values = reachableInside(roots, naming.outside);
   const uses = usesOf(
     values.filter((value) => naming.outside(value) === null),
@@ -65,18 +68,22 @@ export const writeStatements = (roots: readonly Value[], naming: Naming): Statem
   );
   const isRoot = new Set(roots);
   const spelled = new Map<Value, Spelled>();
-  const lines: string[] = [];
+  const lines: Line[] = [];
   let strand: string | null = null;
 
+  const put = (value: Value, texts: readonly string[]) => {
+    const step = value.origin?.step ?? null;
+    for (const text of texts) lines.push({ text, step });
+  };
   const assign = (value: Value, text: string, wish: string) => {
     const place = value.origin?.strand ?? null;
     if (place !== strand) {
       strand = place;
       const heading = place === null ? null : naming.heading?.(place);
-      if (heading) lines.push(`// ${heading}`);
+      if (heading) lines.push({ text: `// ${heading}`, step: null });
     }
     const name = freshName(wish, naming.taken);
-    lines.push(`${value.type} ${name} = ${text};`);
+    put(value, [dialect.declare(value.type, name, text)]);
     spelled.set(value, atom(name));
   };
 
@@ -87,24 +94,23 @@ export const writeStatements = (roots: readonly Value[], naming: Naming): Statem
       continue;
     }
     const wish = naming.wished.get(value);
+    const called = value.fn ? naming.functions.get(value.fn)! : '';
     if (value.op === 'iterate') {
       const name = freshName(wish ?? value.fn!.name + 'Sum', naming.taken);
       const [count, initial, ...rest] = value.inputs.map((input) => spelled.get(input)!.text);
-      const args = ['i', name, ...rest].join(', ');
-      lines.push(
-        `${value.type} ${name} = ${initial!};`,
-        `for (int i = 0; i < ${count!}; ++i) ${name} = ${value.fn!.name}(${args});`,
-      );
+      const call = `${called}(${['i', name, ...rest].join(', ')})`;
+      put(value, dialect.loop(value.type, name, initial!, count!, call));
       spelled.set(value, atom(name));
       continue;
     }
-    const made = spell(
+    const made = dialect.spell(
       value,
       value.inputs.map((input) => spelled.get(input)!),
+      called,
     );
     const shared = (uses.get(value) ?? 0) > 1;
     const long = made.text.length > LONGEST && !isRoot.has(value);
-    if (!isName(value) && (wish !== undefined || shared || long))
+    if (!isName(value) && value.type !== 'sampler2D' && (wish !== undefined || shared || long))
       assign(
         value,
         made.text,
@@ -132,40 +138,82 @@ const reachableInside = (roots: readonly Value[], outside: Naming['outside']): V
 
 /** Every function the values call, callees before callers. */
 export const functionsOf = (values: readonly Value[]): ProgramFunction[] => {
-  const found = new Map<string, ProgramFunction>();
+  const found = new Set<ProgramFunction>();
   const visit = (list: readonly Value[]) => {
     for (const { fn } of list)
-      if (fn && !found.has(fn.name)) {
+      if (fn && !found.has(fn)) {
         visit(reachable([fn.result]));
-        found.set(fn.name, fn);
+        found.add(fn);
       }
   };
   visit(values);
-  return [...found.values()];
+  return [...found];
+};
+
+/** Gives each function the name it wishes, or that with a figure where it is taken already. */
+export const nameFunctions = (
+  functions: readonly ProgramFunction[],
+  taken: Set<string>,
+): Map<ProgramFunction, string> => new Map(functions.map((fn) => [fn, freshName(fn.name, taken)]));
+
+/** GLSL as its author wrote it, with what it declares renamed where a name is taken. */
+const writeOpaque = (fn: ProgramFunction, name: string, taken: Set<string>): string => {
+  const { source, declares, main } = fn.opaque!;
+  const names = new Map(
+    declares.map((each) => [each, each === main ? name : taken.has(each) ? freshName(each, taken) : each]),
+  );
+  for (const each of names.values()) taken.add(each);
+  names.set('texture2D', 'texture');
+  let text = source;
+  for (const each of codeNames(source).reverse()) {
+    const renamed = names.get(each.name);
+    if (renamed !== undefined) text = text.slice(0, each.from) + renamed + text.slice(each.to);
+  }
+  return text;
 };
 
 /** One function's source, as a person would write it. */
-export const writeFunction = (fn: ProgramFunction): string => {
-  const taken = new Set([...fn.parameters.map((each) => each.name), 'i']);
-  const { lines, spelled } = writeStatements([fn.result], {
+export const writeFunction = (
+  dialect: Dialect,
+  fn: ProgramFunction,
+  functions: ReadonlyMap<ProgramFunction, string>,
+  names: Set<string>,
+): string => {
+  const name = functions.get(fn)!;
+  if (fn.opaque) return writeOpaque(fn, name, names);
+  const taken = new Set([...dialect.reserved, ...functions.values(), 'i']);
+  const parameters = fn.parameters.map((each) => ({ ...each, name: freshName(each.name, taken) }));
+  const { lines, spelled } = writeStatements(dialect, [fn.result], {
     wished: fn.locals,
-    outside: (value) => (value.op === 'argument' ? fn.parameters[value.payload as number]!.name : null),
+    functions,
+    outside: (value) => {
+      if (value.op !== 'argument') return null;
+      const parameter = parameters[value.payload as number]!;
+      return dialect.parameter(parameter.name, parameter.type);
+    },
     taken,
   });
-  const signature = fn.parameters.map((each) => `${each.type} ${each.name}`).join(', ');
-  const body = [...lines, `return ${spelled.get(fn.result)!.text};`].map((line) => `  ${line}`);
-  return `${fn.result.type} ${fn.name}(${signature}) {\n${body.join('\n')}\n}`;
+  const body = [...lines.map((line) => line.text), `return ${spelled.get(fn.result)!.text};`];
+  return dialect.functionOf(fn, name, parameters, body);
 };
 
 /** Source of all the functions and definitions that the values need. */
-export const writeFunctions = (values: readonly Value[]): string[] => {
-  const functions = functionsOf(values);
-  const all = [...values, ...functions.flatMap((fn) => reachable([fn.result]))];
-  const defined = Object.entries(PRELUDE).flatMap(([op, write]) => {
+export const writeFunctions = (
+  dialect: Dialect,
+  values: readonly Value[],
+  functions: ReadonlyMap<ProgramFunction, string> = nameFunctions(
+    functionsOf(values),
+    new Set(dialect.reserved),
+  ),
+): string[] => {
+  const used = functionsOf(values);
+  const all = [...values, ...used.flatMap((fn) => reachable([fn.result]))];
+  const defined = Object.entries(dialect.prelude).flatMap(([op, write]) => {
     const types = new Set<Type>(
-      all.filter((value) => value.op === op && !isClosed(value)).map((value) => value.type),
+      all.filter((value) => value.op === op && !dialect.isClosed(value)).map((value) => value.type),
     );
     return types.size ? write(types) : [];
   });
-  return [...defined, ...functions.map(writeFunction)];
+  const names = new Set([...dialect.reserved, ...functions.values()]);
+  return [...defined, ...used.map((fn) => writeFunction(dialect, fn, functions, names))];
 };

@@ -1,0 +1,134 @@
+import type { InputName } from '../../program/inputs.ts';
+
+/** How one input is read in a stage: the line that makes it, and what that line needs. */
+export interface InputRead {
+  readonly line?: string;
+  readonly needs?: readonly InputName[];
+  readonly uniforms?: readonly string[];
+}
+
+const MODEL = 'mat4 modelMatrix';
+const VIEW = 'mat4 viewMatrix';
+const CAMERA = 'vec3 cameraPosition';
+
+const modelColumn = (name: InputName, column: number): InputRead => ({
+  line: `vec3 ${name} = modelMatrix[${column}].xyz;`,
+  uniforms: [MODEL],
+});
+/** The view matrix turns the world into the camera's frame; its rows are the camera's axes. */
+const viewRow = (name: InputName, row: number): InputRead => ({
+  line: `vec3 ${name} = vec3(viewMatrix[0][${row}], viewMatrix[1][${row}], viewMatrix[2][${row}]);`,
+  uniforms: [VIEW],
+});
+const plain = (declaration: string): InputRead => ({ uniforms: [declaration] });
+
+/** What reads the same in both stages. */
+const BOTH: Partial<Record<InputName, InputRead>> = {
+  viewPosition: {
+    line: 'vec3 viewPosition = (viewMatrix * vec4(position, 1.0)).xyz;',
+    needs: ['position'],
+    uniforms: [VIEW],
+  },
+  viewNormal: {
+    line: 'vec3 viewNormal = mat3(viewMatrix) * normal;',
+    needs: ['normal'],
+    uniforms: [VIEW],
+  },
+  viewDirection: {
+    line: 'vec3 viewDirection = normalize(cameraPosition - position);',
+    needs: ['position'],
+    uniforms: [CAMERA],
+  },
+  objectRight: modelColumn('objectRight', 0),
+  objectUp: modelColumn('objectUp', 1),
+  objectForward: modelColumn('objectForward', 2),
+  objectOrigin: modelColumn('objectOrigin', 3),
+  boundsLow: plain('vec3 boundsLow'),
+  boundsHigh: plain('vec3 boundsHigh'),
+  cameraPosition: plain(CAMERA),
+  cameraRight: viewRow('cameraRight', 0),
+  cameraUp: viewRow('cameraUp', 1),
+  cameraBack: viewRow('cameraBack', 2),
+  time: plain('float time'),
+  timeStep: plain('float timeStep'),
+  instanceAge: plain('float instanceAge'),
+  instanceOrder: plain('float instanceOrder'),
+  instanceSeed: plain('int instanceSeed'),
+  surfaceDistance: {
+    line: 'float surfaceDistance = texture(surfaceDistanceMap, (surfaceDistanceFrame * vec4(position, 1.0)).xyz).r;',
+    needs: ['position'],
+    uniforms: ['highp sampler3D surfaceDistanceMap', 'mat4 surfaceDistanceFrame'],
+  },
+  sceneDepthMap: plain('sampler2D sceneDepthMap'),
+  sceneColorMap: plain('sampler2D sceneColorMap'),
+};
+
+export const FRAGMENT_READS: Readonly<Partial<Record<InputName, InputRead>>> = {
+  ...BOTH,
+  uv: { line: 'vec2 uv = v_uv;' },
+  uv2: { line: 'vec2 uv2 = v_uv2;' },
+  objectPosition: { line: 'vec3 objectPosition = v_objectPosition;' },
+  position: { line: 'vec3 position = v_position;' },
+  objectNormal: { line: 'vec3 objectNormal = normalize(v_objectNormal);' },
+  normal: { line: 'vec3 normal = normalize(gl_FrontFacing ? v_normal : -v_normal);' },
+  tangent: { line: 'vec3 tangent = normalize(v_tangent);' },
+  vertexColor: { line: 'vec4 vertexColor = v_color;' },
+  screenUv: { line: 'vec2 screenUv = gl_FragCoord.xy / resolution;', uniforms: ['vec2 resolution'] },
+};
+
+/** In the vertex stage `at` is the point of the mesh and `uv` its coordinate: both move where a slope is felt for. */
+export const VERTEX_READS: Readonly<Partial<Record<InputName, InputRead>>> = {
+  ...BOTH,
+  uv2: { line: 'vec2 uv2 = a_uv2;' },
+  objectPosition: { line: 'vec3 objectPosition = at;' },
+  position: { line: 'vec3 position = (modelMatrix * vec4(at, 1.0)).xyz;', uniforms: [MODEL] },
+  objectNormal: { line: 'vec3 objectNormal = a_normal;' },
+  normal: {
+    line: 'vec3 normal = normalize(mat3(transpose(inverse(modelMatrix))) * a_normal);',
+    uniforms: [MODEL],
+  },
+  tangent: { line: 'vec3 tangent = normalize(mat3(modelMatrix) * a_tangent.xyz);', uniforms: [MODEL] },
+  vertexColor: { line: 'vec4 vertexColor = a_color;' },
+  screenUv: {
+    line: 'vec2 screenUv = screenOf(projectionMatrix * viewMatrix * vec4(position, 1.0));',
+    needs: ['position'],
+    uniforms: [VIEW, 'mat4 projectionMatrix'],
+  },
+};
+
+/** What the fragment stage is handed from the vertex stage: its declaration, and how it is written. */
+export const VARYINGS: readonly (readonly [name: InputName, declaration: string, write: string])[] = [
+  ['uv', 'vec2 v_uv', 'v_uv = a_uv;'],
+  ['uv2', 'vec2 v_uv2', 'v_uv2 = a_uv2;'],
+  ['objectPosition', 'vec3 v_objectPosition', 'v_objectPosition = a_position;'],
+  ['position', 'vec3 v_position', 'v_position = placed.xyz;'],
+  ['objectNormal', 'vec3 v_objectNormal', 'v_objectNormal = a_normal;'],
+  ['normal', 'vec3 v_normal', 'v_normal = mat3(transpose(inverse(modelMatrix))) * a_normal;'],
+  ['tangent', 'vec3 v_tangent', 'v_tangent = mat3(modelMatrix) * a_tangent.xyz;'],
+  ['vertexColor', 'vec4 v_color', 'v_color = a_color;'],
+];
+
+/** The mesh's attributes, each by a sign that it is used. */
+export const ATTRIBUTES: readonly string[] = [
+  'vec3 a_position',
+  'vec3 a_normal',
+  'vec2 a_uv',
+  'vec2 a_uv2',
+  'vec4 a_tangent',
+  'vec4 a_color',
+  'vec2 a_stretch',
+];
+
+/** Inputs with those that their reading needs, what is needed first. */
+export const withNeeds = (
+  names: Iterable<InputName>,
+  reads: Readonly<Partial<Record<InputName, InputRead>>>,
+): InputName[] => {
+  const found = new Set<InputName>();
+  const visit = (name: InputName) => {
+    for (const need of reads[name]?.needs ?? []) visit(need);
+    found.add(name);
+  };
+  for (const name of names) visit(name);
+  return [...found];
+};

@@ -1,0 +1,34 @@
+import { LIGHTS } from '../glsl/lighting.ts';
+
+/** The lit surface, as in the GLSL: glTF 2.0's metallic-roughness model. */
+export const LIGHTING = `struct Lights {
+  position: array<vec4f, ${LIGHTS}>,
+  color: array<vec4f, ${LIGHTS}>,
+  ambientUp: vec3f,
+  count: i32,
+  ambientDown: vec3f,
+}
+@group(0) @binding(2) var<uniform> lights: Lights;
+
+fn lightSurface(baseColor: vec3f, metallic: f32, roughness: f32, occlusion: f32, n: vec3f, v: vec3f, at: vec3f) -> vec3f {
+  let a = max(roughness * roughness, 0.002);
+  let f0 = mix(vec3f(0.04), baseColor, metallic);
+  let diffuse = baseColor * (1.0 - metallic) / 3.14159265;
+  let nv = max(dot(n, v), 1e-3);
+  let ambient = mix(lights.ambientDown, lights.ambientUp, n.y * 0.5 + 0.5) * occlusion;
+  var sum = ambient * (baseColor * (1.0 - metallic) + f0 * 0.5);
+  for (var i: i32 = 0i; i < lights.count; i++) {
+    let toLight = lights.position[i].xyz - at * lights.position[i].w;
+    let fade = select(1.0, 1.0 / max(dot(toLight, toLight), 1e-4), lights.position[i].w > 0.0);
+    let l = normalize(toLight);
+    let nl = max(dot(n, l), 0.0);
+    let h = normalize(l + v);
+    let nh = max(dot(n, h), 0.0);
+    let d = (nh * a * a - nh) * nh + 1.0;
+    let distribution = a * a / (3.14159265 * d * d);
+    let visibility = 0.5 / max(nl * sqrt(nv * nv * (1.0 - a * a) + a * a) + nv * sqrt(nl * nl * (1.0 - a * a) + a * a), 1e-5);
+    let fresnel = f0 + (vec3f(1.0) - f0) * pow(1.0 - max(dot(v, h), 0.0), 5.0);
+    sum += ((vec3f(1.0) - fresnel) * diffuse + fresnel * distribution * visibility) * nl * fade * lights.color[i].xyz;
+  }
+  return sum;
+}`;

@@ -1,0 +1,224 @@
+import { INPUT_NAMES, INPUTS } from '../../program/inputs.ts';
+import { createBuilder, nextFunction, type Builder } from '../../program/builder.ts';
+import { componentsOf, type Type } from '../../program/types.ts';
+import type { ProgramFunction, Value } from '../../program/value.ts';
+import type { Operator, OperatorInput } from '../../operators/declare.ts';
+import { fail, type Mistake, SourceError } from '../mistake.ts';
+import { nearestName } from '../nearest.ts';
+import { analyseModule, type Analysed, type AnalysedFunction } from './analyseModule.ts';
+import { one, programType, type CodeValue } from './codeValue.ts';
+import { lowerBody, type Surroundings } from './lowerFunction.ts';
+import { Opaque } from './opaque.ts';
+
+/** What code may read from around its step. */
+export interface CodeScope {
+  readonly resolve: (name: string) => Value | null;
+  readonly names: () => Iterable<string>;
+  /** Why a known name has no value here. */
+  readonly explain: (name: string) => { readonly message: string; readonly follows: boolean } | null;
+}
+
+/** Declares a step's code as an operator: its last function's signature gives inputs and output. */
+export type CodeSignature =
+  | { readonly operator: Omit<Operator, 'lower'>; readonly code: Analysed; readonly mistake?: undefined }
+  | { readonly operator?: undefined; readonly code?: undefined; readonly mistake: Mistake };
+
+const inputOf = (name: string, type: Type): OperatorInput => {
+  // A parameter called like something the shader is given reads it, unless the author says otherwise.
+  const given = INPUT_NAMES.find((each) => each === name && INPUTS[each].type === type);
+  if (given) return { type, default: given };
+  if (type === 'sampler2D') return { type, default: [], reads: 'texture' };
+  return { type, default: new Array<number>(componentsOf(type)).fill(0) };
+};
+
+const signatureOf = (code: Analysed): Omit<Operator, 'lower'> => {
+  const { source } = code.main;
+  const inputs = source.parameters.map((each) => {
+    const type = each.isArray ? null : programType(each.type.name);
+    if (each.way !== 'in')
+      fail(each, `${each.name} is an ${each.way} parameter; a step gives back one value, with return.`);
+    if (!type)
+      fail(
+        each,
+        `${each.name} is a ${each.type.name}${each.isArray ? '[]' : ''}; a step's input is a float, int, uint, bool, vec2, vec3, vec4 or sampler2D.`,
+      );
+    return [each.name, inputOf(each.name, type!)] as const;
+  });
+  const gives = programType(source.returns.name);
+  if (!gives || gives === 'sampler2D')
+    fail(
+      source.returns,
+      `${source.name} gives back ${source.returns.name}; a step's value is a float, int, uint, bool, vec2, vec3 or vec4.`,
+    );
+  return {
+    name: source.name,
+    family: 'value',
+    summary: 'GLSL of your own.',
+    inputs: Object.fromEntries(inputs),
+    flow: inputs.find(([, input]) => input.type !== 'sampler2D')?.[0] ?? null,
+  };
+};
+
+export const readCode = (text: string): CodeSignature => {
+  const { code, mistake } = analyseModule(text);
+  if (!code) return { mistake };
+  try {
+    return { operator: signatureOf(code), code };
+  } catch (error) {
+    if (error instanceof SourceError) return { mistake: error.mistake };
+    throw error;
+  }
+};
+
+const made = new WeakMap<Analysed, Map<string, ProgramFunction>>();
+
+interface Lifted {
+  readonly name: string;
+  readonly type: Type;
+}
+
+/** A function of the module as one of the program; what it reads from outside become parameters of its own. */
+const wholeFunction = (
+  code: Analysed,
+  fn: AnalysedFunction,
+  typeOf: (name: string) => Type,
+): ProgramFunction => {
+  const lifted: Lifted[] = fn.free.map(({ name }) => ({ name, type: typeOf(name) }));
+  const key = `${fn.source.name} ${lifted.map((each) => each.type).join()}`;
+  const known = made.get(code) ?? new Map<string, ProgramFunction>();
+  made.set(code, known);
+  const before = known.get(key);
+  if (before) return before;
+
+  const b = createBuilder();
+  const own = fn.source.parameters.map((each) => ({ name: each.name, type: programType(each.type.name)! }));
+  const parameters = [...own, ...lifted];
+  const args = parameters.map((each, i) => b.argument(each.type, i));
+  const outside = new Map(lifted.map((each, i) => [each.name, one(args[own.length + i]!)]));
+  const around: Surroundings = {
+    outside: (name) => outside.get(name) ?? null,
+    names: () => outside.keys(),
+    constant: (name) => {
+      const found = code.constants.get(name);
+      if (!found) return null;
+      const { type, names, qualifiers } = found.global;
+      return { type, value: qualifiers.includes('const') ? names[found.index]!.value : null };
+    },
+    functionOf: (name) => code.functions.get(name)?.source ?? null,
+    callWhole: (inner, name, values) => {
+      const callee = code.functions.get(name)!;
+      const fits =
+        programType(callee.source.returns.name) !== null &&
+        callee.source.parameters.every((each) => !each.isArray && programType(each.type.name) !== null);
+      if (!fits) return null;
+      const called = wholeFunction(code, callee, typeOf);
+      return one(callFunction(inner, called, values, callee, outside));
+    },
+  };
+  const result = lowerBody(b, fn.source, args.slice(0, own.length).map(one), around);
+  const whole: ProgramFunction = {
+    ...{ id: nextFunction(), name: fn.source.name, parameters, result: result.parts[0]!, locals: b.locals },
+  };
+  known.set(key, whole);
+  return whole;
+};
+
+const callFunction = (
+  b: Builder,
+  called: ProgramFunction,
+  values: readonly CodeValue[],
+  fn: AnalysedFunction,
+  outside: ReadonlyMap<string, CodeValue>,
+): Value =>
+  b.call(
+    called,
+    ...values.map((each) => each.parts[0]!),
+    ...fn.free.map((each) => outside.get(each.name)!.parts[0]!),
+  );
+
+/** The source with what its functions read from outside handed down as parameters. */
+const liftSource = (code: Analysed, typeOf: (name: string) => Type): string => {
+  const inserts: { readonly at: number; readonly text: string }[] = [];
+  for (const fn of code.functions.values()) {
+    const { free, source, calls } = fn;
+    if (free.length) {
+      const declared = free.map((each) => `${typeOf(each.name)} ${each.name}`).join(', ');
+      inserts.push({ at: source.parametersEnd, text: `${source.parameters.length ? ', ' : ''}${declared}` });
+    }
+    for (const call of calls) {
+      const needed = code.functions.get(call.name)!.free.map((each) => each.name);
+      if (needed.length)
+        inserts.push({ at: call.to - 1, text: `${call.hasArguments ? ', ' : ''}${needed.join(', ')}` });
+    }
+  }
+  let text = code.text;
+  for (const { at, text: piece } of inserts.sort((x, y) => y.at - x.at))
+    text = text.slice(0, at) + piece + text.slice(at);
+  return text.trim();
+};
+
+const opaqueFunction = (code: Analysed, typeOf: (name: string) => Type, why: string): ProgramFunction => {
+  const { source, free } = code.main;
+  const b = createBuilder();
+  const type = programType(source.returns.name)!;
+  return {
+    id: nextFunction(),
+    name: source.name,
+    parameters: [
+      ...source.parameters.map((each) => ({ name: each.name, type: programType(each.type.name)! })),
+      ...free.map(({ name }) => ({ name, type: typeOf(name) })),
+    ],
+    result: b.constant(type, new Array<number>(componentsOf(type)).fill(0)),
+    locals: new Map(),
+    opaque: {
+      source: liftSource(code, typeOf),
+      declares: [
+        ...code.functions.keys(),
+        ...code.constants.keys(),
+        ...code.module.structs.map((each) => each.name),
+      ],
+      main: source.name,
+      why,
+    },
+  };
+};
+
+/**
+ * Calls a step's code with its inputs.
+ * @param note is told why, where the code can only run as written
+ * @throws SourceError with a place in the code
+ */
+export const lowerCode = (
+  b: Builder,
+  code: Analysed,
+  inputs: Readonly<Record<string, Value>>,
+  scope: CodeScope,
+  note: (why: string, at: { from: number; to: number }) => void,
+): Value => {
+  const outside = new Map<string, CodeValue>();
+  for (const each of code.main.free) {
+    const value = scope.resolve(each.name);
+    if (value) outside.set(each.name, one(value));
+    else {
+      const why = scope.explain(each.name);
+      const near = nearestName(each.name, scope.names());
+      if (why) throw new SourceError({ from: each.from, to: each.to, ...why });
+      fail(
+        each,
+        `Nothing is called “${each.name}” here.${near ? ` Did you mean ${near}?` : ''}`,
+        near ? { label: `change to ${near}`, text: near } : undefined,
+      );
+    }
+  }
+  const typeOf = (name: string): Type => outside.get(name)!.type as Type;
+  let called: ProgramFunction;
+  try {
+    called = wholeFunction(code, code.main, typeOf);
+  } catch (error) {
+    if (!(error instanceof Opaque)) throw error;
+    note(error.why, error.at);
+    called = opaqueFunction(code, typeOf, error.why);
+  }
+  const values = code.main.source.parameters.map((each) => one(inputs[each.name]!));
+  return callFunction(b, called, values, code.main, outside);
+};

@@ -1,0 +1,81 @@
+/** Samples kept of a curve or a gradient, from 0 to 1 inclusive. */
+export const TABLE_SIZE = 256;
+
+/** Numbers in each key of a curve: x, y, and the slopes before and after it. */
+export const CURVE_KEY = 4;
+/** Numbers in each stop of a gradient: where it stands, and its linear red, green and blue. */
+export const GRADIENT_STOP = 4;
+export const MOST_KEYS = 64;
+
+/** Says what is wrong with the keys of a curve or the stops of a gradient, or null. */
+export const keysProblem = (numbers: readonly number[], what: 'key' | 'stop'): string | null => {
+  const count = numbers.length / 4;
+  if (!Number.isInteger(count) || count < 1)
+    return `Its numbers come four to a ${what}; there are ${numbers.length}.`;
+  if (count > MOST_KEYS) return `It has ${count} ${what}s; at most ${MOST_KEYS} are allowed.`;
+  for (let i = 0; i < count; i += 1) {
+    const x = numbers[i * 4]!;
+    if (x < 0 || x > 1) return `Its ${what} at ${x} lies outside 0–1.`;
+    if (i && x < numbers[(i - 1) * 4]!) return `Its ${what}s are not in order: ${x} comes after a later one.`;
+  }
+  return null;
+};
+
+/** The stretch of keys that x lies in: the index of the key before it. */
+const stretchOf = (keys: readonly number[], x: number): number => {
+  let i = 0;
+  while (i + 2 < keys.length / 4 && keys[(i + 1) * 4]! <= x) i += 1;
+  return i;
+};
+
+/** A curve at x: cubic Hermite pieces between keys, level beyond the ends. */
+export const curveAt = (keys: readonly number[], x: number): number => {
+  const count = keys.length / CURVE_KEY;
+  const [firstX, firstY] = keys as unknown as [number, number];
+  const last = (count - 1) * CURVE_KEY;
+  if (count === 1 || x <= firstX) return firstY;
+  if (x >= keys[last]!) return keys[last + 1]!;
+  const at = stretchOf(keys, x) * CURVE_KEY;
+  const [x0, y0, , out, x1, y1, into] = keys.slice(at, at + 7) as [
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+  ];
+  const span = x1 - x0;
+  if (span <= 0) return y1;
+  const t = (x - x0) / span;
+  const s = 1 - t;
+  return (
+    y0 * (1 + 2 * t) * s * s + span * out * t * s * s + y1 * t * t * (3 - 2 * t) - span * into * t * t * s
+  );
+};
+
+/** A gradient's linear colour at x, straight between stops, level beyond the ends. */
+export const gradientAt = (stops: readonly number[], x: number): [number, number, number] => {
+  const colour = (i: number) => stops.slice(i * 4 + 1, i * 4 + 4) as [number, number, number];
+  const count = stops.length / GRADIENT_STOP;
+  if (count === 1 || x <= stops[0]!) return colour(0);
+  if (x >= stops[(count - 1) * 4]!) return colour(count - 1);
+  const i = stretchOf(stops, x);
+  const span = stops[(i + 1) * 4]! - stops[i * 4]!;
+  const t = span > 0 ? (x - stops[i * 4]!) / span : 1;
+  const [from, to] = [colour(i), colour(i + 1)];
+  return [0, 1, 2].map((c) => from[c]! * (1 - t) + to[c]! * t) as [number, number, number];
+};
+
+/**
+ * The samples a shader reads: four floats each, red the curve's value, or red, green and blue the gradient's.
+ */
+export const tableOf = (kind: 'curve' | 'gradient', numbers: readonly number[]): Float32Array => {
+  const table = new Float32Array(TABLE_SIZE * 4);
+  for (let i = 0; i < TABLE_SIZE; i += 1) {
+    const x = i / (TABLE_SIZE - 1);
+    const rgb = kind === 'curve' ? new Array<number>(3).fill(curveAt(numbers, x)) : gradientAt(numbers, x);
+    table.set([...rgb, 1], i * 4);
+  }
+  return table;
+};
