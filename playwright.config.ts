@@ -5,6 +5,7 @@ const FLAGS = [
   ...['--disable-component-update', '--disable-sync'],
   // WebGL 2 on a software renderer: no graphics card is needed, and every machine draws the same.
   ...['--use-gl=angle', '--use-angle=swiftshader', '--enable-unsafe-swiftshader'],
+  ...['--enable-unsafe-webgpu', '--use-webgpu-adapter=swiftshader'],
 ];
 
 export default defineConfig({

@@ -84,7 +84,7 @@ const harness = (fn: ProgramFunction): string => {
     'precision highp float;',
     'precision highp int;',
     'precision highp sampler2D;',
-    'out vec4 color;',
+    'out vec4 drawn;',
     ...fn.parameters.map((_, i) => `uniform sampler2D input${i};`),
     ...writeFunctions(GLSL, [b.call(fn, ...args)]),
     'void main() {',
@@ -92,7 +92,7 @@ const harness = (fn: ProgramFunction): string => {
       .map((each, i) => [each, i] as const)
       .filter(([each]) => each.type !== 'sampler2D')
       .map(([each, i]) => `  ${each.type} ${each.name} = ${readArgument(each.type, `input${i}`)};`),
-    `  color = ${padded};`,
+    `  drawn = ${padded};`,
     '}',
   ].join('\n');
 };

@@ -30,7 +30,7 @@
     const near = nearest(String(wanted), JSON.stringify(known));
     return near ? ` Did you mean ${near}?` : known.length ? ` There is ${known.join(', ')}.` : '';
   };
-  const sizes = { float: 1, int: 1, bool: 1, vec2: 2, vec3: 3, vec4: 4, color: 4 };
+  const sizes = { float: 1, int: 1, bool: 1, vec2: 2, vec3: 3, vec4: 4, color: 4, noise: 2 };
 
   const read = (kind, value) => (sizes[kind] > 1 ? [...value] : kind === 'bool' ? value[0] !== 0 : value[0]);
   const checked = (material, { name, kind }, given) => {
@@ -45,13 +45,26 @@
       throw new RangeError(
         `${name} of “${material.name}” was given ${numbers.join(', ')}, which is not a finite number.`,
       );
-    const kept = kind === 'int' ? numbers.map(Math.round) : numbers.map(Number);
+    const kept = kind === 'int' || kind === 'noise' ? numbers.map(Math.round) : numbers.map(Number);
     return kind === 'color' && kept.length === 3 ? [...kept, 0] : kept;
+  };
+
+  const sharedOnes = new Map();
+  const common = (parameter) => {
+    const known = sharedOnes.get(parameter.name) ?? parameter;
+    sharedOnes.set(parameter.name, known);
+    return known;
   };
 
   const handles = new Map(
     materials.map((material) => {
-      const known = new Map(material.parameters.map((parameter) => [parameter.name, parameter]));
+      const known = new Map(
+        material.parameters.map((parameter) => [
+          parameter.name,
+          // A shared parameter is the same one in every material that has it.
+          parameter.shared ? common(parameter) : parameter,
+        ]),
+      );
       const find = (name) => {
         const parameter = known.get(name);
         if (!parameter)

@@ -8,6 +8,8 @@ export interface ScriptMaterial {
     readonly name: string;
     readonly kind: ParameterKind;
     readonly value: ParameterValue;
+    /** One value for every material that has it. */
+    readonly shared?: boolean;
   }[];
 }
 

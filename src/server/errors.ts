@@ -5,6 +5,7 @@ export type ErrorCode =
   | 'invalid'
   | 'not-found'
   | 'conflict'
+  | 'in-use'
   | 'too-large'
   | 'wrong-origin'
   | 'too-often'

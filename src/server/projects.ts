@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { Knex } from 'knex';
 import { parsePart } from '#core/document/parsePart.ts';
 import type { Part, PartKind, Project } from '#core/document/project.ts';
+import { usersOf } from '#core/document/users.ts';
 import { ApiError, notFound } from './errors.ts';
 
 export interface ProjectSummary {
@@ -73,15 +74,7 @@ export const createProject = (db: Knex, name: string, parts: readonly NewPart[])
     const id = randomUUID();
     await trx('projects').insert({ id, name });
     for (const part of parts) {
-      const body = JSON.stringify(part.body);
-      await trx('parts').insert({ project_id: id, id: part.id, kind: part.kind, name: part.name, body });
-      await trx('part_revisions').insert({
-        project_id: id,
-        part_id: part.id,
-        revision: 1,
-        name: part.name,
-        body,
-      });
+      await keepPart(trx, id, part);
     }
     return readProject(trx, id);
   });
@@ -103,6 +96,52 @@ export const restoreProject = async (db: Knex, id: string): Promise<Project> => 
   if (!restored) throw notFound('This project');
   return readProject(db, id);
 };
+
+/** Adds a part to a project. @throws ApiError 404, 422, or 409 where the id is taken */
+export const addPart = (db: Knex, project: string, part: NewPart): Promise<Part> => {
+  checkBody(part.kind, part.name, part.body);
+  return db.transaction(async (trx) => {
+    await readProject(trx, project);
+    const taken = (await trx('parts').where({ project_id: project, id: part.id }).first('id')) as unknown;
+    if (taken)
+      throw new ApiError(
+        409,
+        'conflict',
+        `There is a part “${part.id}” in this project already; choose another id.`,
+      );
+    const { revision } = await keepPart(trx, project, part);
+    return { ...part, revision } as Part;
+  });
+};
+
+/** Writes a new part and its first revision. */
+const keepPart = async (trx: Knex, project: string, part: NewPart): Promise<SavedPart> => {
+  const body = JSON.stringify(part.body);
+  const row = { project_id: project, name: part.name, body };
+  await trx('parts').insert({ ...row, id: part.id, kind: part.kind });
+  await trx('part_revisions').insert({ ...row, part_id: part.id, revision: 1 });
+  return { revision: 1 };
+};
+
+/** Takes a part out of a project. @throws ApiError 404, or 409 naming the parts that use it */
+export const deletePart = (db: Knex, project: string, id: string): Promise<void> =>
+  db.transaction(async (trx) => {
+    const { parts } = await readProject(trx, project);
+    const part = parts.find((each) => each.id === id);
+    if (!part) throw notFound('This part');
+    const users = usersOf(parts, id);
+    if (users.length)
+      throw new ApiError(
+        409,
+        'in-use',
+        `“${part.name}” is used by ${users.join(', ')}; take it out there first.`,
+        {
+          users,
+        },
+      );
+    await trx('parts').where({ project_id: project, id }).delete();
+    await trx('projects').where({ id: project }).update({ updated_at: trx.fn.now() });
+  });
 
 export interface SavedPart {
   readonly revision: number;

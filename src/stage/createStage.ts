@@ -87,7 +87,9 @@ export interface Stage {
 }
 
 export interface StageEvents {
-  /** The driver refused a shader we emitted, or the GPU went away or came back. */
+  /** The driver refused a material's shader, and what it said; null once it takes one. */
+  readonly onRefused?: (material: string, shader: CompiledShader, log: string | null) => void;
+  /** The GPU went away or came back, or a picture could not be loaded. */
   readonly onTrouble?: (sentence: string | null) => void;
   readonly onFrame?: () => void;
   /** A picture has arrived, and step pictures that read it are out of date. */
@@ -148,7 +150,8 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
   let scheduled = 0;
   let settle = 0;
   let disposed = false;
-  let refused = false;
+  /** What the driver said of the program being linked, where it refused it. */
+  let refusal: string | null = null;
   const targets = new Map<number, WebGLRenderTarget>();
   const geometries = new Map<string, BufferGeometry>();
   const materials = new Map<string, PropMaterial>();
@@ -156,11 +159,8 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
   let props: PlacedProp[] = [];
 
   renderer.debug.onShaderError = (gl, program, vertex, fragment) => {
-    refused = true;
     const log = [gl.getShaderInfoLog(vertex), gl.getShaderInfoLog(fragment), gl.getProgramInfoLog(program)];
-    events.onTrouble?.(
-      `The graphics driver refused this shader: ${log.filter(Boolean).join(' ').trim() || 'it gave no reason'}.`,
-    );
+    refusal = log.filter(Boolean).join(' ').trim() || 'it gave no reason';
   };
   const onLost = (event: Event) => {
     event.preventDefault();
@@ -412,7 +412,7 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
     }
     const made = createPropMaterial(wanted.shader, wanted.settings, lights);
     settingsOf.set(made, wanted.settings);
-    refused = false;
+    refusal = null;
     const probe = new MeshObject(geometryFor(PROBE), made.surface);
     probe.frustumCulled = false;
     renderer.compile(probe, camera);
@@ -421,10 +421,12 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
     // Reading the link's result waits for it, and tells a refusal from a success.
     const programs = renderer.info.programs ?? [];
     for (const program of programs) (program as unknown as { getUniforms: () => unknown }).getUniforms();
-    if (refused) {
+    if (refusal !== null) {
+      events.onRefused?.(id, wanted.shader, refusal);
       made.dispose();
       return;
     }
+    events.onRefused?.(id, wanted.shader, null);
     if (before) events.onTrouble?.(null);
     materials.set(id, made);
     if (before) retire(before);

@@ -22,7 +22,7 @@ export const KEPT_BY_WGSL: ReadonlySet<string> = new Set(WGSL_WORDS.split(' '));
 export const KEPT_BY_GLSL: ReadonlySet<string> = new Set([
   ...GLSL_WORDS.split(' '),
   ...GLSL_FUNCTIONS.split(' '),
-  ...['unit', 'power', 'quotient', 'remainder', 'main'],
+  ...['unit', 'power', 'quotient', 'remainder', 'whole', 'wholeU', 'main'],
 ]);
 
 /** Names that stand at the top of generated source. */

@@ -14,6 +14,14 @@ export const REQUIREMENTS: Readonly<Record<Requirement, string>> = {
   instances: 'An age, an order and a seed for each instance drawn.',
 };
 
+/** What each is called in a sentence. */
+export const REQUIREMENT_NAMES: Readonly<Record<Requirement, string>> = {
+  sceneDepth: 'the scene’s depth',
+  sceneColor: 'a copy of the scene',
+  surfaceDistance: 'distances to other surfaces',
+  instances: 'ages and orders of instances',
+};
+
 export interface InputDeclaration {
   readonly type: Type;
   readonly rate: Exclude<Rate, 'constant'>;

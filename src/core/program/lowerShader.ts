@@ -89,8 +89,10 @@ export const lowerShader = (document: ShaderDocument, library: Library = NO_MOTI
       ),
     );
     if (!value) continue;
-    outputs[name] = value;
-    to.taps.push({ strand: SURFACE, step: name, label: `${name}Output`, value });
+    // Whatever is authored as a normal is one long where it is lit; zero stays zero.
+    const kept = name === 'normal' ? b.normalize(value) : value;
+    outputs[name] = kept;
+    to.taps.push({ strand: SURFACE, step: name, label: `${name}Output`, value: kept });
   }
   return finish(to, document.parameters, outputs as Record<string, Value>);
 };

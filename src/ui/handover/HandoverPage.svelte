@@ -1,6 +1,9 @@
 <script lang="ts">
   import Download from '@lucide/svelte/icons/download';
-  import { handOver } from '#core/compileShader.ts';
+  import { programOf } from '#core/compileShader.ts';
+  import { emitGlsl } from '#core/emit/glsl/emitGlsl.ts';
+  import { emitWgsl } from '#core/emit/wgsl/emitWgsl.ts';
+  import { bindingsOf } from '#core/exchange/bindings.ts';
   import { partsOf, type Project } from '#core/document/project.ts';
   import { contractOf } from '#core/exchange/contract.ts';
   import { toHex } from '#core/numbers/colour.ts';
@@ -11,15 +14,39 @@
   const shaders = $derived(partsOf(project, 'shader'));
   let chosen = $state<string | null>(null);
   const shader = $derived(shaders.find((each) => each.id === chosen) ?? shaders[0]);
-  const made = $derived(shader ? handOver(shader.body, shader.name) : null);
-  const source = $derived(made?.source ?? null);
+  const library = $derived(new Map(partsOf(project, 'motif').map((part) => [part.id, part])));
+  const made = $derived(shader ? programOf(shader.body, library) : null);
+  const options = $derived(
+    shader && {
+      surface: shader.body.surface,
+      title: shader.name,
+      notes: new Map(shader.body.strands.map((strand) => [strand.name, strand.note])),
+    },
+  );
+  const source = $derived(
+    made?.program && options ? emitGlsl(made.program, { ...options, purpose: 'handover' }) : null,
+  );
+  const wgsl = $derived(made?.program && options ? emitWgsl(made.program, options) : null);
   const materials = $derived(partsOf(project, 'material').filter((each) => each.body.shader === shader?.id));
   const contract = $derived(
-    shader && source
-      ? contractOf(shader.name, shader.body, materials, [source.vertex, source.fragment])
+    shader && source && made?.program
+      ? contractOf({
+          title: shader.name,
+          shader: shader.body,
+          program: made.program,
+          builtIn: source.builtIn,
+          materials,
+          shared: partsOf(project, 'shared')[0]?.body.values ?? {},
+        })
       : null,
   );
-  let shown = $state<'fragment' | 'vertex'>('fragment');
+  let shown = $state<'fragment' | 'vertex' | 'wgsl' | 'bindings'>('fragment');
+  const texts = $derived({
+    fragment: source?.fragment ?? '',
+    vertex: source?.vertex ?? '',
+    wgsl: wgsl?.code ?? (wgsl?.refused ? `// ${wgsl.refused}\n` : ''),
+    bindings: contract ? bindingsOf(contract) : '',
+  });
 
   const save = (name: string, text: string, type = 'text/plain') => {
     const link = document.createElement('a');
@@ -41,12 +68,14 @@
       ? ([
           [`${slug}.frag`, 'Fragment source', source.fragment, 'text/plain'],
           [`${slug}.vert`, 'Vertex source', source.vertex, 'text/plain'],
+          ...(wgsl?.code ? ([[`${slug}.wgsl`, 'WGSL', wgsl.code, 'text/plain']] as const) : []),
           [
             `${slug}.contract.json`,
             'Parameter contract',
             `${JSON.stringify(contract, null, 2)}\n`,
             'application/json',
           ],
+          [`${slug}.ts`, 'Bindings', texts.bindings, 'text/plain'],
         ] as const)
       : [],
   );
@@ -84,13 +113,13 @@
           </span>
         {/if}
       </div>
-      {#if made && !source}
+      {#if made && !made.program}
         <div class="mt-5 border-l-2 border-oxblood pl-3 text-oxblood" role="alert">
           <p>This shader has mistakes and cannot be handed over yet:</p>
           {#each made.diagnostics as mistake, i (i)}<p>{mistake.message}</p>{/each}
         </div>
       {/if}
-      <div class="mt-5 flex gap-2">
+      <div class="mt-5 flex flex-wrap gap-2">
         {#each files as [name, label, text, type] (name)}
           <button class="btn" onclick={() => save(name, text, type)}><Download size={13} /> {label}</button>
         {/each}
@@ -109,9 +138,17 @@
             {#each contract.parameters as each (each.name)}
               <tr class="border-t border-hairline align-top">
                 <td class="py-1.5 pr-3 font-semibold">{each.name}</td>
-                <td class="mono pt-2 pr-3 text-second">{each.uniform}</td>
+                <td class="mono pt-2 pr-3 text-second"
+                  >{each.uniform}{#if each.scope !== 'material'}<small class="block text-third"
+                      >{each.scope === 'lifetime' ? each.uniforms[0] : each.scope}</small
+                    >{/if}</td
+                >
                 <td class="mono pt-2 pr-3 whitespace-nowrap"
-                  >{exact(each.min)} … {exact(each.max)}{each.unit ? ` ${each.unit}` : ''}</td
+                  >{exact(each.min)} … {exact(each.max)}{each.unit
+                    ? ` ${each.unit}`
+                    : ''}{#if each.ends}<small class="block text-third"
+                      >drives {exact(each.ends[0])} … {exact(each.ends[1])}</small
+                    >{/if}</td
                 >
                 <td class="mono pt-2 pr-3 whitespace-nowrap">
                   {#if each.kind === 'color'}
@@ -119,6 +156,8 @@
                       class="mr-1 inline-block h-3 w-3 border border-rule align-[-1px]"
                       style="background: {toHex(each.default)}"
                     ></i>{exact(each.default[3] ?? 0)} stops
+                  {:else if each.samples}{each.default.length / 4}
+                    {each.kind === 'curve' ? 'keys' : 'stops'}, {each.samples} samples
                   {:else}{each.default.map(exact).join(', ')}{/if}
                 </td>
                 <td class="py-1.5 text-second">{each.description}</td>
@@ -130,9 +169,11 @@
         </table>
         <h2 class="mt-7 mb-2 text-[15px] font-semibold">What the game gives besides</h2>
         <p class="mono text-second">{contract.builtIn.join(', ') || 'nothing'}</p>
+        {#each Object.values(contract.requires) as sentence (sentence)}<p class="mt-2">{sentence}</p>{/each}
         <p class="mt-2 text-second">
-          Attributes: a_position, a_normal, a_uv. Colours are linear; a colour’s uniform is its red, green and
-          blue times 2 to the power of its stops.
+          What begins with a_ is the mesh’s; a_stretch is how many metres one unit of u and of v are long. A
+          curve or a gradient is a row of samples, read at their centres. Colours are linear; a colour’s
+          uniform is its red, green and blue times 2 to the power of its stops.
         </p>
       {/if}
     </div>
@@ -142,20 +183,22 @@
         role="tablist"
         aria-label="Source"
       >
-        {#each ['fragment', 'vertex'] as const as stage (stage)}
+        {#each [['fragment', 'Fragment'], ['vertex', 'Vertex'], ['wgsl', 'WGSL'], ['bindings', 'Bindings']] as const as [stage, label] (stage)}
           <button
             class="score-tab"
             role="tab"
             aria-selected={shown === stage}
             data-state={shown === stage ? 'active' : ''}
-            onclick={() => (shown = stage)}>{stage === 'fragment' ? 'Fragment' : 'Vertex'}</button
+            onclick={() => (shown = stage)}>{label}</button
           >
         {/each}
-        <span class="mono ml-auto text-third">GLSL ES 3.00</span>
+        <span class="mono ml-auto text-third"
+          >{shown === 'wgsl' ? 'WGSL' : shown === 'bindings' ? 'TypeScript' : 'GLSL ES 3.00'}</span
+        >
       </div>
-      <pre class="mono min-h-0 flex-1 overflow-auto p-4 leading-[1.55]" data-testid="source">{source?.[
+      <pre class="mono min-h-0 flex-1 overflow-auto p-4 leading-[1.55]" data-testid="source">{texts[
           shown
-        ] ?? ''}</pre>
+        ]}</pre>
     </div>
   </main>
 </div>

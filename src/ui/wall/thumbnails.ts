@@ -1,6 +1,7 @@
 import { compileShader } from '#core/compileShader.ts';
 import { partsOf, type Project } from '#core/document/project.ts';
-import { numbersFor } from '#core/rehearse/values.ts';
+import type { Library } from '#core/document/motif.ts';
+import { numbersFor, tablesFor } from '#core/rehearse/values.ts';
 import { picturesOf } from '../workshop/picturesOf.ts';
 import type { StageMaterial } from '#stage/createStage.ts';
 
@@ -15,9 +16,14 @@ const draw = async (project: Project): Promise<Blob | null> => {
   if (!body) return null;
   const stage = createStage(document.createElement('canvas'));
   try {
+    const library: Library = new Map(partsOf(project, 'motif').map((part) => [part.id, part]));
     const shaders = new Map(
-      partsOf(project, 'shader').map((part) => [part.id, { part, ...compileShader(part.body, part.name) }]),
+      partsOf(project, 'shader').map((part) => [
+        part.id,
+        { part, ...compileShader(part.body, part.name, library) },
+      ]),
     );
+    const shared = partsOf(project, 'shared')[0]?.body.values ?? {};
     const materials = new Map<string, StageMaterial>();
     for (const material of partsOf(project, 'material')) {
       const found = shaders.get(material.body.shader);
@@ -28,9 +34,11 @@ const draw = async (project: Project): Promise<Blob | null> => {
     stage.setScene(body, materials);
     for (const material of partsOf(project, 'material')) {
       const found = shaders.get(material.body.shader);
+      const authored = { values: material.body.values, shared };
       if (found?.shader)
         stage.setNumbers(material.id, {
-          parameters: numbersFor(found.part.body.parameters, material.body.values),
+          parameters: numbersFor(found.part.body.parameters, authored),
+          tables: tablesFor(found.part.body.parameters, authored),
           knobs: found.shader.knobs,
           pictures: picturesOf(material.body),
         });

@@ -7,7 +7,16 @@
     usesOf,
   } from '#core/document/edits/shaderEdits.ts';
   import { parameterProblem } from '#core/document/parseShader.ts';
-  import { parameterSize, type Parameter, type ParameterKind } from '#core/document/shader.ts';
+  import {
+    isTable,
+    parameterSize,
+    PARAMETER_SCOPES,
+    startOf,
+    type Parameter,
+    type ParameterKind,
+    type ParameterScope,
+  } from '#core/document/shader.ts';
+  import type { MotifInput } from '#core/document/motif.ts';
   import { readArithmetic } from '#core/language/arithmetic.ts';
   import { nameProblem } from '#core/language/reserved.ts';
   import { OPERATOR_NAMES } from '#core/operators/catalogue.ts';
@@ -22,11 +31,12 @@
   }
 
   let { session, draft, onclose }: { session: Session; draft: Draft; onclose: () => void } = $props();
-  const shader = $derived(session.shader!);
+  const shader = $derived(session.score!);
+  const isMotif = $derived(shader.kind === 'motif');
 
   // The form begins from the draft and lives on by itself until it is given back.
   // svelte-ignore state_referenced_locally
-  const start = draft.parameter;
+  const start: MotifInput = draft.parameter;
   let name = $state(start.name);
   let kind = $state<ParameterKind>(start.kind);
   let min = $state(String(start.min));
@@ -35,39 +45,61 @@
   let unit = $state(start.unit);
   let group = $state(start.group);
   let description = $state(start.description);
+  let scope = $state<ParameterScope>(start.scope ?? 'material');
+  let ends = $state(start.ends?.join(', ') ?? '');
+  let reads = $state(start.reads ?? '');
   let refusal = $state<string | null>(null);
 
   const number = (text: string) => readArithmetic(text) ?? NaN;
-  const made = $derived.by((): Parameter => {
-    const given = standard.split(',').map(number);
+  const numbers = (text: string) => text.split(',').map(number);
+  const ranged = $derived(kind !== 'bool' && kind !== 'texture' && !isTable(kind));
+  /** What was typed, as the kind holds it. */
+  const filled = (): number[] => {
     const size = parameterSize(kind);
-    const filled =
-      given.length === 1 && size > 1
-        ? Array.from({ length: size }, (_, i) => (kind === 'color' && i === 3 ? 0 : given[0]!))
-        : kind === 'color' && given.length === 3
-          ? [...given, 0]
-          : given;
-    return {
-      id: start.id,
-      name: name.trim(),
-      kind,
-      default: filled,
-      min: number(min),
-      max: number(max),
-      unit,
-      group: group.trim(),
-      description,
-    };
-  });
+    if (size === 0) return [];
+    const given = numbers(standard);
+    if (given.length === 1 && size > 1)
+      return Array.from({ length: size }, (_, i) =>
+        (kind === 'color' && i === 3) || (kind === 'noise' && i === 1) ? 0 : given[0]!,
+      );
+    return kind === 'color' && given.length === 3 ? [...given, 0] : given;
+  };
+  const made = $derived.by((): MotifInput => ({
+    id: start.id,
+    name: name.trim(),
+    kind,
+    default: isTable(kind) && start.kind !== kind ? startOf(kind) : isTable(kind) ? start.default : filled(),
+    min: ranged ? number(min) : 0,
+    max: ranged ? number(max) : 1,
+    unit,
+    group: group.trim(),
+    description,
+    ...(scope === 'material' ? {} : { scope }),
+    ...(ends.trim() && kind === 'float' ? { ends: numbers(ends) as [number, number] } : {}),
+    ...(isMotif && reads.trim() ? { reads: reads.trim() } : {}),
+  }));
+  /** Another shader's parameter of the same shared name: one value cannot be of two kinds. */
+  const sharedElsewhere = $derived(
+    scope === 'shared'
+      ? session.parts
+          .flatMap((part) => (part.kind === 'shader' && part.id !== shader.id ? part.body.parameters : []))
+          .find((each) => each.name === made.name && each.scope === 'shared' && each.kind !== kind)
+      : undefined,
+  );
   const problem = $derived.by(() => {
     const taken = [...shader.body.strands, ...shader.body.parameters].some(
       (each) => each.name === made.name && each.id !== made.id,
     );
+    const size = parameterSize(kind);
     return (
       nameProblem(made.name, OPERATOR_NAMES) ??
       (taken ? `“${made.name}” is used already in this shader.` : null) ??
-      (made.default.length !== parameterSize(kind)
-        ? `A ${kind} has ${parameterSize(kind)} numbers; write them with commas between.`
+      (size >= 0 && made.default.length !== size
+        ? `A ${kind} has ${size} numbers; write them with commas between.`
+        : null) ??
+      (made.ends && made.ends.length !== 2 ? 'The ends are two numbers, such as −14, 6.' : null) ??
+      (sharedElsewhere
+        ? `“${made.name}” is shared as a ${sharedElsewhere.kind} in another shader; share it as that, or call it something else.`
         : null) ??
       parameterProblem(made)
     );
@@ -123,16 +155,53 @@
           {#each draft.kinds as each (each)}<option value={each}>{each === 'color' ? 'colour' : each}</option
             >{/each}
         </select>
-        {#if kind !== 'bool'}
-          <label for="p-min">{kind === 'color' ? 'Stops' : 'Range'}</label>
+        {#if ranged}
+          <label for="p-min">{kind === 'color' ? 'Stops' : kind === 'noise' ? 'Seeds' : 'Range'}</label>
           <div class="flex items-center gap-2">
             <input id="p-min" class="field mono w-full" bind:value={min} aria-label="Least" />
             <span class="text-third">to</span>
             <input class="field mono w-full" bind:value={max} aria-label="Greatest" />
           </div>
         {/if}
-        <label for="p-default">Default</label>
-        <input id="p-default" class="field mono" bind:value={standard} />
+        {#if parameterSize(kind) > 0}
+          <label for="p-default">Default</label>
+          <input
+            id="p-default"
+            class="field mono"
+            bind:value={standard}
+            placeholder={kind === 'noise' ? 'seed, period' : ''}
+          />
+        {/if}
+        {#if isMotif}
+          <label for="p-reads">Reads</label>
+          <input
+            id="p-reads"
+            class="field mono"
+            bind:value={reads}
+            placeholder="uv, position… where a use gives nothing"
+            spellcheck="false"
+          />
+        {:else}
+          <label for="p-scope">Whose value</label>
+          <select id="p-scope" class="field" bind:value={scope}>
+            {#each PARAMETER_SCOPES as each (each)}<option value={each}
+                >{{
+                  material: 'each material’s',
+                  shared: 'shared by every shader',
+                  lifetime: 'an effect’s lifetime',
+                }[each]}</option
+              >{/each}
+          </select>
+          {#if kind === 'float'}
+            <label for="p-ends">Drives between</label>
+            <input
+              id="p-ends"
+              class="field mono"
+              bind:value={ends}
+              placeholder="−14, 6: driven from 0 to 1"
+            />
+          {/if}
+        {/if}
         <label for="p-unit">Unit</label>
         <input id="p-unit" class="field" bind:value={unit} maxlength="16" placeholder="m, s, /s, °" />
         <label for="p-group">Group</label>

@@ -2,12 +2,16 @@
   import RotateCcw from '@lucide/svelte/icons/rotate-ccw';
   import type { Parameter, ParameterValue } from '#core/document/shader.ts';
   import ColourField from '../parts/ColourField.svelte';
+  import CurveField from '../parts/CurveField.svelte';
+  import GradientField from '../parts/GradientField.svelte';
   import NumberField from '../parts/NumberField.svelte';
   import Ruler from '../parts/Ruler.svelte';
 
   interface Props {
     parameter: Parameter;
     value: ParameterValue;
+    /** The vector and its components that a lifetime parameter is packed in. */
+    slot?: string | undefined;
     /** Who drives it now, if anyone does. */
     driver: string | null;
     changed: boolean;
@@ -19,25 +23,50 @@
     picture?: string | undefined;
     onpicture: (file: File) => void;
   }
-  let { parameter, value, driver, changed, onchange, onsettle, onreset, onedit, picture, onpicture }: Props =
-    $props();
-  const whole = $derived(parameter.kind === 'int');
+  let {
+    parameter,
+    value,
+    slot,
+    driver,
+    changed,
+    onchange,
+    onsettle,
+    onreset,
+    onedit,
+    picture,
+    onpicture,
+  }: Props = $props();
+  const whole = $derived(parameter.kind === 'int' || parameter.kind === 'noise');
+  const isTable = $derived(parameter.kind === 'curve' || parameter.kind === 'gradient');
+  const names = $derived(parameter.kind === 'noise' ? ['seed', 'period'] : ['x', 'y', 'z', 'w']);
   const live = $derived(driver !== null);
   const step = $derived((parameter.max - parameter.min) / 400 || 0.01);
   const unit = $derived(parameter.unit && parameter.unit !== 'stops' ? parameter.unit : '');
   const set = (i: number, x: number) => onchange(value.map((each, k) => (k === i ? x : each)));
   const tip = $derived(
-    [parameter.description, driver ? `Driven by ${driver}.` : ''].filter(Boolean).join(' '),
+    [
+      parameter.description,
+      parameter.ends ? `Driven from 0 to 1, it works between ${parameter.ends.join(' and ')}.` : '',
+      driver ? `Driven by ${driver}.` : '',
+    ]
+      .filter(Boolean)
+      .join(' '),
   );
 </script>
 
 <div class="row" class:driven={live} data-parameter={parameter.name} title={tip}>
   <button class="name" onclick={onedit} title="{tip} Click to change the parameter.">
-    {parameter.name}{#if driver}<small>{driver}</small>{/if}
+    {parameter.name}{#if driver}<small>{driver}</small>{:else if parameter.scope === 'shared'}<small
+        class="scope">shared</small
+      >{:else if slot}<small class="scope mono">{slot}</small>{/if}
   </button>
   <div class="ruler">
     {#if parameter.kind === 'color'}
       <ColourField {value} label={parameter.name} {onchange} {onsettle} />
+    {:else if parameter.kind === 'curve'}
+      <CurveField {value} label={parameter.name} {onchange} {onsettle} />
+    {:else if parameter.kind === 'gradient'}
+      <GradientField {value} label={parameter.name} {onchange} {onsettle} />
     {:else if parameter.kind === 'texture'}
       <label class="picture" title="Choose a PNG, JPEG or WebP picture">
         {#if picture}<img src={picture} alt="The picture {parameter.name} reads" />{/if}
@@ -88,17 +117,18 @@
         onchange={(x) => set(3, x)}
         {onsettle}
       />
-    {:else if parameter.kind !== 'bool' && parameter.kind !== 'texture'}
+    {:else if parameter.kind !== 'bool' && parameter.kind !== 'texture' && !isTable}
       {#each value as x, i (i)}
         <NumberField
           value={x}
-          label={value.length > 1 ? `${parameter.name} ${'xyzw'[i]}` : `${parameter.name} figure`}
+          label={value.length > 1 ? `${parameter.name} ${names[i]}` : `${parameter.name} figure`}
           {step}
           {whole}
           {unit}
           {live}
-          min={parameter.min}
-          max={parameter.max}
+          {...parameter.kind === 'noise' && i === 1
+            ? { min: 0, max: 64 }
+            : { min: parameter.min, max: parameter.max }}
           onchange={(next) => set(i, next)}
           {onsettle}
         />
@@ -137,6 +167,9 @@
   .name small {
     color: var(--limelight-ink);
     font-size: 10.5px;
+  }
+  .name small.scope {
+    color: var(--third);
   }
   .picture {
     display: flex;

@@ -1,11 +1,14 @@
 <script lang="ts">
   import { resetValue, setPicture, setValue } from '#core/document/edits/materialEdits.ts';
-  import type { Parameter } from '#core/document/shader.ts';
-  import { currentValue } from '#core/rehearse/values.ts';
+  import { changeParameter } from '#core/document/edits/shaderEdits.ts';
+  import type { Parameter, ParameterValue } from '#core/document/shader.ts';
+  import { packLifetime } from '#core/emit/glsl/packLifetime.ts';
+  import { currentValue, isAuthored } from '#core/rehearse/values.ts';
   import type { PartOf } from '#core/document/project.ts';
   import { toast } from 'svelte-sonner';
   import { picturesOf } from './picturesOf.ts';
   import ParameterRow from './ParameterRow.svelte';
+  import PresetMenu from './PresetMenu.svelte';
   import type { Rehearsal } from './rehearsal.svelte.ts';
   import type { Session } from './session.svelte.ts';
 
@@ -16,8 +19,17 @@
   }
   let { session, rehearsal, onedit }: Props = $props();
 
+  const motif = $derived(session.openMotif);
   const parameters = $derived(session.document?.parameters ?? []);
   const groups = $derived([...new Set(parameters.map((each) => each.group))]);
+  const authored = $derived(session.authored(motif ? {} : (session.material?.body.values ?? {})));
+  const slots = $derived(
+    packLifetime(
+      session.shaderState?.good?.program.parameters.filter((each) =>
+        parameters.some((one) => one.name === each.name),
+      ) ?? [],
+    ),
+  );
   const choosePicture = async (material: PartOf<'material'>, name: string, file: File) => {
     try {
       const response = await fetch('/api/blobs', { method: 'POST', body: file });
@@ -28,58 +40,93 @@
       toast.error('The server cannot be reached; the picture was not taken.');
     }
   };
-  const driven = $derived(session.material ? rehearsal.driven.get(session.material.id) : undefined);
+  const driven = $derived(session.material && !motif ? rehearsal.driven.get(session.material.id) : undefined);
+
+  /** A motif's inputs are shown at their defaults; a shared value is the project's; the rest is the material's. */
+  const set = (parameter: Parameter, value: ParameterValue) => {
+    if (motif) session.apply(changeParameter(motif.id, motif.body, { ...parameter, default: value }));
+    else if (parameter.scope === 'shared')
+      void session
+        .ensureShared()
+        .then((id) => session.apply(setValue(id, parameter.name, value)))
+        .catch((error: unknown) => toast.error((error as Error).message));
+    else session.apply(setValue(session.material!.id, parameter.name, value));
+  };
+  const reset = (parameter: Parameter) => {
+    if (parameter.scope === 'shared' && session.shared)
+      session.apply(resetValue(session.shared.id, session.shared.body, parameter.name));
+    else if (session.material)
+      session.apply(resetValue(session.material.id, session.material.body, parameter.name));
+  };
 </script>
 
 <div class="flex h-full flex-col border-l border-rule bg-page">
   <header class="flex h-[35px] flex-none items-center gap-2 border-b border-hairline px-3.5">
-    {#if session.materials.length > 1}
-      <select
-        class="max-w-52 bg-transparent text-[14px] font-semibold"
-        aria-label="Material shown"
-        value={session.material?.id}
-        onchange={(event) => session.showMaterial(event.currentTarget.value)}
-      >
-        {#each session.materials as material (material.id)}<option value={material.id}>{material.name}</option
-          >{/each}
-      </select>
+    {#if motif}
+      <h2 class="truncate text-[14px] font-semibold">{motif.name}</h2>
+      <span class="text-second">inputs</span>
     {:else}
-      <h2 class="text-[14px] font-semibold">{session.material?.name ?? 'No material'}</h2>
+      {#if session.materials.length > 1}
+        <select
+          class="max-w-52 bg-transparent text-[14px] font-semibold"
+          aria-label="Material shown"
+          value={session.material?.id}
+          onchange={(event) => session.showMaterial(event.currentTarget.value)}
+        >
+          {#each session.materials as material (material.id)}<option value={material.id}
+              >{material.name}</option
+            >{/each}
+        </select>
+      {:else}
+        <h2 class="text-[14px] font-semibold">{session.material?.name ?? 'No material'}</h2>
+      {/if}
+      <span class="text-second">material</span>
     {/if}
-    <span class="text-second">material</span>
-    {#if driven?.size && session.material}
-      {@const { id } = session.material}
-      <button
-        class="btn btn-live ml-auto h-6"
-        title="Take the driven values into the material"
-        onclick={() => rehearsal.keep(id)}>Keep</button
-      >
-    {:else if session.shader}
-      <button class="ml-auto text-second hover:text-ink" onclick={() => onedit(null)}>Add parameter</button>
-    {/if}
+    <span class="ml-auto flex items-center gap-3">
+      {#if driven?.size && session.material}
+        {@const { id } = session.material}
+        <button
+          class="btn btn-live h-6"
+          title="Take the driven values into the material"
+          onclick={() => rehearsal.keep(id)}>Keep</button
+        >
+      {:else if session.score}
+        {#if session.material && !motif}<PresetMenu {session} material={session.material} />{/if}
+        <button class="text-second hover:text-ink" onclick={() => onedit(null)}
+          >{motif ? 'Add input' : 'Add parameter'}</button
+        >
+      {/if}
+    </span>
   </header>
   <div class="min-h-0 flex-1 overflow-y-auto py-1.5">
     {#each groups as group (group)}
-      <h3 class="px-3.5 pt-1.5 pb-0.5 text-[12px] text-third">{group || 'Parameters'}</h3>
+      <h3 class="px-3.5 pt-1.5 pb-0.5 text-[12px] text-third">
+        {group || (motif ? 'Inputs' : 'Parameters')}
+      </h3>
       {#each parameters.filter((each) => each.group === group) as parameter (parameter.id)}
-        {@const material = session.material!}
         <ParameterRow
           {parameter}
-          value={currentValue(parameter, material.body.values, driven)}
+          value={currentValue(parameter, authored, driven)}
+          slot={parameter.scope === 'lifetime' ? slots.reads.get(parameter.name) : undefined}
           driver={driven?.has(parameter.name) ? (session.script?.name ?? 'script') : null}
-          changed={Object.hasOwn(material.body.values, parameter.name)}
-          onchange={(value) => session.apply(setValue(material.id, parameter.name, value))}
+          changed={!motif && isAuthored(parameter, authored)}
+          onchange={(value) => set(parameter, value)}
           onsettle={session.settle}
-          onreset={() => session.apply(resetValue(material.id, material.body, parameter.name))}
+          onreset={() => reset(parameter)}
           onedit={() => onedit(parameter)}
-          picture={picturesOf(material.body).get(parameter.name)}
-          onpicture={(file) => void choosePicture(material, parameter.name, file)}
+          picture={session.material ? picturesOf(session.material.body).get(parameter.name) : undefined}
+          onpicture={(file) => session.material && void choosePicture(session.material, parameter.name, file)}
         />
       {/each}
     {:else}
       <p class="px-3.5 py-2 text-second">
-        No parameters yet. Point at a number in the score and press the arrow beside it to expose it here,
-        where gameplay can drive it.
+        {#if motif}
+          No inputs yet. Point at a number in the motif and press the arrow beside it, or add one here, so
+          that each use can give its own.
+        {:else}
+          No parameters yet. Point at a number in the score and press the arrow beside it to expose it here,
+          where gameplay can drive it.
+        {/if}
       </p>
     {/each}
   </div>

@@ -2,9 +2,11 @@
   import { onMount, untrack } from 'svelte';
   import Rotate3d from '@lucide/svelte/icons/rotate-3d';
   import { tapKey } from '#core/compileShader.ts';
-  import { numbersFor } from '#core/rehearse/values.ts';
+  import { numbersFor, tablesFor } from '#core/rehearse/values.ts';
   import { VIEW_TAPS } from '#core/emit/glsl/emitGlsl.ts';
   import { createStage, type Stage, type StageMaterial } from '#stage/createStage.ts';
+  import { REQUIREMENT_NAMES } from '#core/program/inputs.ts';
+  import { requirementsOf } from '#core/program/requirements.ts';
   import { picturesOf } from './picturesOf.ts';
   import type { Pictures } from './pictures.svelte.ts';
   import type { Rehearsal } from './rehearsal.svelte.ts';
@@ -25,6 +27,16 @@
     try {
       made = createStage(canvas, {
         onTrouble: (sentence) => (trouble = sentence),
+        onRefused: (id, compiled, log) => {
+          const part = session.part(id);
+          const motif = id === session.material?.id ? session.openMotif : null;
+          const shader = motif?.id ?? (part?.kind === 'material' ? part.body.shader : id);
+          // Told from inside an effect, it is taken in once that is done.
+          queueMicrotask(() => {
+            const left = session.noteRefusal(shader, compiled, log);
+            if (left !== null) trouble = `The graphics driver refused this shader: ${left}.`;
+          });
+        },
         onPicture: () => (arrived += 1),
       });
     } catch {
@@ -56,6 +68,10 @@
       const state = session.shaders.get(part.body.shader);
       if (state?.good) now.set(part.id, { shader: state.good, settings: state.settings });
     }
+    // A motif that is worked on lies on the prop of the material it was opened from.
+    const open = session.openMotif && session.shaders.get(session.openMotif.id);
+    if (open?.good && session.material)
+      now.set(session.material.id, { shader: open.good, settings: open.settings });
     const same =
       now.size === before.size &&
       [...now].every(
@@ -72,16 +88,22 @@
   $effect(() => {
     if (!stage) return;
     for (const part of session.materials) {
-      const shader = session.part(part.body.shader);
-      const state = session.shaders.get(part.body.shader);
-      if (shader?.kind !== 'shader' || !state?.good) continue;
-      const parameters = numbersFor(shader.body.parameters, part.body.values, rehearsal.driven.get(part.id));
+      const motif = session.openMotif && part.id === session.material?.id ? session.openMotif : null;
+      const shader = motif ?? session.part(part.body.shader);
+      if (shader?.kind !== 'shader' && shader?.kind !== 'motif') continue;
+      const state = session.shaders.get(shader.id);
+      if (!state?.good) continue;
+      const authored = session.authored(motif ? {} : part.body.values);
+      const declared = shader.body.parameters;
+      const driven = rehearsal.driven.get(part.id);
+      const parameters = numbersFor(declared, authored, driven);
       // While a shader is broken its last good program may still read a parameter that is gone.
       for (const each of state.good.program.parameters)
         if (!parameters.has(each.name)) parameters.set(each.name, [0, 0, 0, 0]);
       stage.setNumbers(part.id, {
         parameters,
         knobs: state.knobs,
+        tables: tablesFor(declared, authored, driven),
         pictures: picturesOf(part.body),
       });
     }
@@ -107,13 +129,18 @@
       materials,
       session.shaderState?.knobs,
       session.material?.body,
+      session.shared?.body,
       rehearsal.driven,
       stageBody,
       arrived,
     ];
     if (!stage || !good || !session.material) return;
     const { id } = session.material;
-    untrack(() => pictures.refresh(id, [...good.taps.values()], rehearsal.running ? 150 : 30));
+    // Only what can be seen is drawn: forty strands scroll as smoothly as four.
+    const taps = [...good.taps]
+      .filter(([key]) => pictures.inSight.has(key.slice(0, key.indexOf('/'))))
+      .map(([, tap]) => tap);
+    untrack(() => pictures.refresh(id, taps, rehearsal.running ? 150 : 30));
   });
 
   const views: readonly { readonly label: string; readonly shown: Shown }[] = [
@@ -122,6 +149,14 @@
     { label: 'UV', shown: { kind: 'uv' } },
   ];
   const broken = $derived((session.shaderState?.diagnostics.length ?? 0) > 0);
+  /** What the shader asks of a game that the stage does not give yet. */
+  const wants = $derived.by(() => {
+    const program = session.shaderState?.good?.program;
+    const needed = program ? requirementsOf(program) : [];
+    return needed.length
+      ? `Needs ${needed.map((each) => REQUIREMENT_NAMES[each]).join(' and ')} of the game; the stage stands in with nothing near.`
+      : null;
+  });
   const tapped = $derived.by(() => {
     const { shown } = session;
     if (shown.kind !== 'tap') return null;
@@ -143,6 +178,13 @@
   <div class="pointer-events-none absolute top-3 left-3.5 text-[12px] text-[#b8b8b8]">
     {session.stage?.name ?? 'Stage'}{tapped ? ` · tap: ${tapped}` : ''}
   </div>
+  {#if wants && !trouble && !broken}
+    <div
+      class="absolute top-2.5 right-3 max-w-[60%] rounded-sm bg-[#000c] px-2.5 py-1 text-[12px] text-[#d8d8d8]"
+    >
+      {wants}
+    </div>
+  {/if}
   {#if trouble}
     <div
       class="absolute top-1/2 left-1/2 w-[26rem] max-w-[90%] -translate-1/2 popup p-4 text-oxblood"

@@ -34,6 +34,9 @@
     <span class="truncate">{session.name}</span>
     <span class="text-third">/</span>
     <span class="truncate">{session.shader?.name ?? 'no shader'}</span>
+    {#if session.openMotif}
+      <span class="text-third">/</span><span class="truncate">{session.openMotif.name}</span>
+    {/if}
   </h1>
   <div class="ml-auto flex items-center gap-4">
     <span class="flex">

@@ -2,9 +2,13 @@
   import { Pane, PaneGroup, PaneResizer } from 'paneforge';
   import { onDestroy, onMount } from 'svelte';
   import type { Project } from '#core/document/project.ts';
-  import type { Parameter, ParameterKind, Step } from '#core/document/shader.ts';
+  import { PARAMETER_KINDS, type Parameter, type ParameterKind, type Step } from '#core/document/shader.ts';
   import { OPERATORS } from '#core/operators/catalogue.ts';
   import { knobNumbers } from '#core/program/lowerShader.ts';
+  import { operatorOf } from '#core/program/stepOperator.ts';
+  import CodeDialog from './CodeDialog.svelte';
+  import FoldDialog from './FoldDialog.svelte';
+  import ImportDialog from './ImportDialog.svelte';
   import CommandList from './CommandList.svelte';
   import { commandsOf } from './commands.ts';
   import ConflictDialog from './ConflictDialog.svelte';
@@ -30,7 +34,11 @@
   let open = $state<'commands' | 'history' | 'shortcuts' | null>(null);
 
   let draft = $state.raw<Draft | null>(null);
-  const all: readonly ParameterKind[] = ['float', 'int', 'bool', 'vec2', 'vec3', 'vec4', 'color', 'texture'];
+  /** The code step that is edited, the strand that is folded, and the file that is imported. */
+  let coding = $state<string | null>(null);
+  let folding = $state<string | null>(null);
+  let importing = $state.raw<{ readonly file: File | null } | null>(null);
+  const all: readonly ParameterKind[] = PARAMETER_KINDS;
   const newId = () => `parameter-${crypto.randomUUID().slice(0, 8)}`;
 
   const freshName = (wish: string): string => {
@@ -43,11 +51,15 @@
 
   /** Proposes a parameter for a number in the score: its name, its range, and what it stands at now. */
   const expose = (step: Step, argument: string) => {
-    const operator = OPERATORS.get(step.operator);
+    const found = operatorOf(step, session.library);
+    const operator = found.kind === 'unknown' ? null : found.signature;
     const input = operator?.inputs[argument];
-    if (!operator || !input) return;
+    if (!operator || !input || input.type === 'choice' || input.type === 'sampler2D') return;
     const now = [...knobNumbers(operator, argument, step.arguments[argument])];
-    const kind = input.type === 'int' ? 'int' : (['float', 'vec2', 'vec3', 'vec4'] as const)[now.length - 1]!;
+    const kind =
+      input.type === 'int' || input.type === 'bool'
+        ? input.type
+        : (['float', 'vec2', 'vec3', 'vec4'] as const)[now.length - 1]!;
     const min = Math.min(input.min ?? 0, ...now);
     const max = Math.max(input.max ?? 1, ...now);
     draft = {
@@ -131,7 +143,19 @@
 
 <svelte:window onkeydowncapture={onkeydown} onkeyupcapture={onkeyup} {onbeforeunload} />
 
-<div class="flex h-screen flex-col">
+<div
+  class="flex h-screen flex-col"
+  role="presentation"
+  ondragover={(event) => event.dataTransfer?.types.includes('Files') && event.preventDefault()}
+  ondrop={(event) => {
+    const file = [...(event.dataTransfer?.files ?? [])].find((each) =>
+      /\.(glsl|frag|fs|txt)$/i.test(each.name),
+    );
+    if (!file) return;
+    event.preventDefault();
+    importing = { file };
+  }}
+>
   <TopBar {session} {rehearsal} onopen={(what) => (open = what)} />
   <PaneGroup direction="vertical" autoSaveId="wicked-veil.rows" class="min-h-0 flex-1">
     <Pane defaultSize={51.4} minSize={20}>
@@ -144,14 +168,37 @@
       </PaneGroup>
     </Pane>
     <PaneResizer class="pane-resizer h-px cursor-ns-resize bg-rule" aria-label="Height of the stage" />
-    <Pane defaultSize={48.6} minSize={15}><Score {session} {rehearsal} {pictures} onexpose={expose} /></Pane>
+    <Pane defaultSize={48.6} minSize={15}
+      ><Score
+        {session}
+        {rehearsal}
+        {pictures}
+        onexpose={expose}
+        oncode={(step) => (coding = step)}
+        onfold={(strand) => (folding = strand)}
+        onimport={() => (importing = { file: null })}
+      /></Pane
+    >
   </PaneGroup>
 </div>
 <ConflictDialog {session} />
+{#if coding}
+  {#key coding}<CodeDialog {session} step={coding} onclose={() => (coding = null)} />{/key}
+{/if}
+{#if folding}
+  {#key folding}<FoldDialog {session} strand={folding} onclose={() => (folding = null)} />{/key}
+{/if}
+{#if importing}
+  <ImportDialog {session} file={importing.file} onclose={() => (importing = null)} />
+{/if}
 {#if open === 'commands'}
   <CommandList
     commands={commandsOf(session, rehearsal, (what) =>
-      what === 'parameter' ? editParameter(null) : (open = what),
+      what === 'parameter'
+        ? editParameter(null)
+        : what === 'import'
+          ? (importing = { file: null })
+          : (open = what),
     )}
     onclose={() => (open = null)}
   />

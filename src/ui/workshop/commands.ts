@@ -1,22 +1,21 @@
 import { goto } from '$app/navigation';
 import { addStep, placeOfStep } from '#core/document/edits/shaderEdits.ts';
-import { OPERATORS } from '#core/operators/catalogue.ts';
+import type { Step } from '#core/document/shader.ts';
 import type { Command } from './CommandList.svelte';
+import { findItems } from './score/paletteItems.ts';
 import type { Rehearsal } from './rehearsal.svelte.ts';
 import type { Session } from './session.svelte.ts';
 
 export const focusStep = (id: string): void =>
   document.querySelector<HTMLElement>(`[data-step="${id}"]`)?.focus();
 
-const addToHand = (session: Session, operator: string): void => {
-  const shader = session.shader;
+const addToHand = (session: Session, step: Omit<Step, 'id'>): void => {
+  const shader = session.score;
   if (!shader?.body.strands.length) return;
   const last = { strand: shader.body.strands.length - 1, step: shader.body.strands.at(-1)!.steps.length };
   const held = session.selected ? placeOfStep(shader.body, session.selected) : null;
   const id = `step-${crypto.randomUUID().slice(0, 8)}`;
-  session.apply(
-    addStep(shader.id, held ? { ...held, step: held.step + 1 } : last, { id, operator, arguments: {} }),
-  );
+  session.apply(addStep(shader.id, held ? { ...held, step: held.step + 1 } : last, { id, ...step }));
   session.select(id);
   setTimeout(() => focusStep(id));
 };
@@ -25,7 +24,7 @@ const addToHand = (session: Session, operator: string): void => {
 export const commandsOf = (
   session: Session,
   rehearsal: Rehearsal,
-  open: (what: 'history' | 'shortcuts' | 'parameter') => void,
+  open: (what: 'history' | 'shortcuts' | 'parameter' | 'import') => void,
 ): Command[] => [
   { name: rehearsal.running ? 'Stop the rehearsal' : 'Rehearse', keys: 'Ctrl Enter', run: rehearsal.toggle },
   ...(rehearsal.driven.size ? [{ name: 'Keep the driven values', run: () => rehearsal.keep() }] : []),
@@ -39,6 +38,7 @@ export const commandsOf = (
     run: () => document.querySelector<HTMLElement>('[data-command=add-strand]')?.click(),
   },
   { name: 'Add parameter', run: () => open('parameter') },
+  { name: 'Import GLSL', run: () => open('import') },
   { name: 'History of parts', run: () => open('history') },
   { name: 'Keys', keys: '?', run: () => open('shortcuts') },
   { name: 'Handover', run: () => void goto(`/projects/${session.id}/handover`) },
@@ -54,8 +54,13 @@ export const commandsOf = (
       if (first) focusStep(first.id);
     },
   })),
-  ...[...OPERATORS.values()].map((each) => ({
+  ...[...session.library.values()].map((each) => ({
+    name: `Open motif ${each.name}`,
+    run: () => session.showMotif(each.id),
+  })),
+  ...(session.openMotif ? [{ name: 'Back to the shader', run: () => session.showMotif(null) }] : []),
+  ...findItems('', session.library, session.openMotif?.id ?? null).map((each) => ({
     name: `Add step ${each.name}`,
-    run: () => addToHand(session, each.name),
+    run: () => addToHand(session, each.step),
   })),
 ];

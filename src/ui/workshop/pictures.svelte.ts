@@ -10,11 +10,16 @@ export interface StepPicture {
 
 export const PICTURE_SIZE = 52;
 
-/** Keeps the small pictures of steps up to date, one round at a time, no faster than they can be drawn. */
+/** Rows this far beyond the edge of the score are drawn too, so that scrolling shows them at once. */
+const BEYOND = '240px';
+
+/** Keeps the small pictures of the steps in sight up to date, one round at a time, no faster than they can be drawn. */
 export const createPictures = () => {
   let pictures = $state.raw<ReadonlyMap<number, StepPicture>>(new Map());
+  let inSight = $state.raw<ReadonlySet<string>>(new Set());
   let stage: Stage | null = null;
   let wanted: { material: string; taps: readonly number[] } | null = null;
+  let drawnOf = '';
   let busy = false;
   let timer: ReturnType<typeof setTimeout> | null = null;
 
@@ -26,16 +31,16 @@ export const createPictures = () => {
     wanted = null;
     const began = performance.now();
     const drawn = await stage.pictures(asked.material, asked.taps, PICTURE_SIZE).catch(() => []);
-    if (drawn.length)
-      pictures = new Map(
-        drawn.map(({ tap, components, rgba }) => [
-          tap,
-          {
-            range: measureTap(rgba, components),
-            image: new ImageData(paintTap(rgba, components, PICTURE_SIZE), PICTURE_SIZE, PICTURE_SIZE),
-          },
-        ]),
-      );
+    if (drawn.length) {
+      const next = new Map(drawnOf === asked.material ? pictures : []);
+      drawnOf = asked.material;
+      for (const { tap, components, rgba } of drawn)
+        next.set(tap, {
+          range: measureTap(rgba, components),
+          image: new ImageData(paintTap(rgba, components, PICTURE_SIZE), PICTURE_SIZE, PICTURE_SIZE),
+        });
+      pictures = next;
+    }
     busy = false;
     // Leave the page at least as much time as the pictures took.
     if (wanted) later(Math.max(60, performance.now() - began));
@@ -44,9 +49,39 @@ export const createPictures = () => {
     timer ??= setTimeout(() => void round(), milliseconds);
   };
 
+  let observer: IntersectionObserver | null = null;
+  const rows = new Map<Element, string>();
+  const look = (entries: readonly IntersectionObserverEntry[]) => {
+    const now = new Set(inSight);
+    for (const { target, isIntersecting } of entries) {
+      const strand = rows.get(target);
+      if (strand === undefined) continue;
+      if (isIntersecting) now.add(strand);
+      else now.delete(strand);
+    }
+    inSight = now;
+  };
+
   return {
     get all() {
       return pictures;
+    },
+    /** The strands whose rows can be seen. */
+    get inSight() {
+      return inSight;
+    },
+    /** Follows whether a strand's row can be seen; gives back how to stop. */
+    watch: (row: Element, strand: string) => {
+      observer ??= new IntersectionObserver(look, { rootMargin: BEYOND });
+      rows.set(row, strand);
+      observer.observe(row);
+      return () => {
+        observer?.unobserve(row);
+        rows.delete(row);
+        const now = new Set(inSight);
+        now.delete(strand);
+        inSight = now;
+      };
     },
     attach: (made: Stage | null) => {
       stage = made;

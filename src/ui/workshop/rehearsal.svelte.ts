@@ -1,4 +1,4 @@
-import type { ParameterValue } from '#core/document/shader.ts';
+import { isTable, type ParameterValue } from '#core/document/shader.ts';
 import { setValues } from '#core/document/edits/materialEdits.ts';
 import { currentValue } from '#core/rehearse/values.ts';
 import type { FromScriptWorker, ScriptMaterial, ScriptMistake, ToScriptWorker } from '#script/protocol.ts';
@@ -31,15 +31,30 @@ export const createRehearsal = (session: Session) => {
           id: part.id,
           name: part.name,
           parameters: shader.body.parameters
-            .filter((each) => each.kind !== 'texture')
+            .filter((each) => each.kind !== 'texture' && !isTable(each.kind))
             .map((each) => ({
               name: each.name,
               kind: each.kind,
-              value: currentValue(each, part.body.values),
+              value: currentValue(each, session.authored(part.body.values)),
+              shared: each.scope === 'shared',
             })),
         },
       ];
     });
+
+  /** The materials a write reaches: a shared parameter's is every one whose shader names it. */
+  const drivenBy = (material: string, parameter: string): string[] => {
+    const shaderOf = (id: string) => {
+      const part = session.part(id);
+      const shader = part?.kind === 'material' ? session.part(part.body.shader) : undefined;
+      return shader?.kind === 'shader' ? shader.body : null;
+    };
+    const isShared = (id: string) =>
+      shaderOf(id)?.parameters.some((each) => each.name === parameter && each.scope === 'shared') ?? false;
+    return isShared(material)
+      ? session.materials.map((each) => each.id).filter((id) => isShared(id))
+      : [material];
+  };
 
   const addLogs = (lines: readonly string[]) => {
     if (lines.length) logs = [...logs, ...lines].slice(-MOST_LINES);
@@ -53,7 +68,8 @@ export const createRehearsal = (session: Session) => {
         if (!message.writes.length) return;
         const next = new Map(driven);
         for (const { material, parameter, value } of message.writes)
-          next.set(material, new Map(next.get(material)).set(parameter, value));
+          for (const id of drivenBy(material, parameter))
+            next.set(id, new Map(next.get(id)).set(parameter, value));
         driven = next;
         return;
       }
@@ -116,9 +132,21 @@ export const createRehearsal = (session: Session) => {
     },
     /** Takes what is driven now into the materials, as one edit each. */
     keep: (material?: string) => {
-      for (const [id, values] of driven)
-        if (material === undefined || material === id)
-          session.apply(setValues(id, values, 'Keep driven values'));
+      for (const [id, values] of driven) {
+        if (material !== undefined && material !== id) continue;
+        const part = session.part(id);
+        const shader = part?.kind === 'material' ? session.part(part.body.shader) : undefined;
+        const isShared = (name: string) =>
+          shader?.kind === 'shader' &&
+          shader.body.parameters.some((each) => each.name === name && each.scope === 'shared');
+        const own = [...values].filter(([name]) => !isShared(name));
+        const common = [...values].filter(([name]) => isShared(name));
+        session.apply(setValues(id, own, 'Keep driven values'));
+        if (common.length)
+          void session
+            .ensureShared()
+            .then((shared) => session.apply(setValues(shared, common, 'Keep shared values')));
+      }
     },
     key: (kind: 'down' | 'up', code: string) => send({ type: 'input', input: { kind, code } }),
   };

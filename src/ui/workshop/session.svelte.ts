@@ -1,4 +1,4 @@
-import { compileShader, type CompiledShader } from '#core/compileShader.ts';
+import { compileMotif, compileShader, type Compilation, type CompiledShader } from '#core/compileShader.ts';
 import { applyPatches, type Edit } from '#core/document/edits/patch.ts';
 import {
   emptyHistory,
@@ -9,20 +9,32 @@ import {
   takeUndo,
   type Deed,
 } from '#core/document/edits/history.ts';
-import { partsOf, type Part, type PartOf, type Project } from '#core/document/project.ts';
-import type { ShaderDocument, SurfaceSettings } from '#core/document/shader.ts';
-import { OPERATORS } from '#core/operators/catalogue.ts';
+import { reaches, type Library } from '#core/document/motif.ts';
+import { emptyShader, type SurfaceSettings } from '#core/document/shader.ts';
+import {
+  partsOf,
+  type Part,
+  type PartBodies,
+  type PartKind,
+  type PartOf,
+  type Project,
+} from '#core/document/project.ts';
 import { knobName, knobNumbers, type Diagnostic } from '#core/program/lowerShader.ts';
+import { operatorOf } from '#core/program/stepOperator.ts';
 import { parsePart } from '#core/document/parsePart.ts';
+import type { Authored } from '#core/rehearse/values.ts';
+import { driverMistakes } from './driverMistakes.ts';
 import { readDrafts } from './drafts.ts';
 import { createSaver } from './saver.svelte.ts';
 
-/** How a shader stands: the last version that worked, and what is wrong with the present one. */
+/** How a shader or a motif stands: the last version that worked, and what is wrong with the present one. */
 export interface ShaderState {
   readonly good: CompiledShader | null;
   readonly settings: SurfaceSettings;
   readonly knobs: ReadonlyMap<string, readonly number[]>;
   readonly diagnostics: readonly Diagnostic[];
+  /** What is worth knowing and not wrong. */
+  readonly notes: readonly Diagnostic[];
 }
 
 /** What is shown on the stage instead of the finished surface. */
@@ -30,14 +42,27 @@ export type Shown =
   | { readonly kind: 'finished' | 'normals' | 'uv' }
   | { readonly kind: 'tap'; readonly strand: string; readonly step: string };
 
-const compile = (part: PartOf<'shader'>, before?: ShaderState): ShaderState => {
-  const { shader, diagnostics } = compileShader(part.body, part.name);
+/** A part whose strands can be worked on. */
+export type ScorePart = PartOf<'shader'> | PartOf<'motif'>;
+
+const UNLIT: SurfaceSettings = { ...emptyShader().surface, lit: false, sides: 'both' };
+const isScore = (part: Part | undefined): part is ScorePart =>
+  part?.kind === 'shader' || part?.kind === 'motif';
+const settingsOf = (part: ScorePart): SurfaceSettings => (part.kind === 'shader' ? part.body.surface : UNLIT);
+
+const compilationOf = (part: ScorePart, library: Library): Compilation =>
+  part.kind === 'shader'
+    ? compileShader(part.body, part.name, library)
+    : compileMotif({ id: part.id, name: part.name, body: part.body }, library);
+
+const compile = (part: ScorePart, library: Library, before?: ShaderState): ShaderState => {
+  const { shader, diagnostics, notes } = compilationOf(part, library);
   if (!shader)
     return {
       good: before?.good ?? null,
-      settings: before?.settings ?? part.body.surface,
+      settings: before?.settings ?? settingsOf(part),
       knobs: before?.knobs ?? new Map(),
-      diagnostics,
+      ...{ diagnostics, notes },
     };
   // The same source needs no new program: keep the one that is linked.
   const same =
@@ -45,22 +70,38 @@ const compile = (part: PartOf<'shader'>, before?: ShaderState): ShaderState => {
     before.good.live.vertex === shader.live.vertex &&
     [...before.good.taps.keys()].join() === [...shader.taps.keys()].join() &&
     [...before.good.knobs.keys()].join() === [...shader.knobs.keys()].join();
-  return { good: same ? before.good : shader, settings: part.body.surface, knobs: shader.knobs, diagnostics };
+  return {
+    good: same ? before.good : shader,
+    settings: settingsOf(part),
+    knobs: shader.knobs,
+    ...{ diagnostics, notes },
+  };
 };
+
+const libraryOf = (parts: Iterable<Part>): Library =>
+  new Map(
+    [...parts].flatMap((part) =>
+      part.kind === 'motif' ? [[part.id, { id: part.id, name: part.name, body: part.body }] as const] : [],
+    ),
+  );
 
 /** The open project: its documents, what was done to them, and what they compile to. */
 export const createSession = (project: Project) => {
   let parts = $state.raw<ReadonlyMap<string, Part>>(new Map(project.parts.map((part) => [part.id, part])));
   let history = $state.raw(emptyHistory);
+  let library = $state.raw<Library>(libraryOf(project.parts));
   let shaders = $state.raw<ReadonlyMap<string, ShaderState>>(
-    new Map(partsOf(project, 'shader').map((part) => [part.id, compile(part)])),
+    new Map(project.parts.filter(isScore).map((part) => [part.id, compile(part, library)])),
   );
   const list = $derived([...parts.values()]);
   const materials = $derived(partsOf({ parts: list }, 'material'));
   let materialId = $state(firstMaterial(project));
+  /** The motif that is worked on instead of the material's shader. */
+  let motifId = $state<string | null>(null);
   let shown = $state.raw<Shown>({ kind: 'finished' });
-  /** The step in hand. */
+  /** The step in hand, and the steps chosen beside it. */
   let selected = $state<string | null>(null);
+  let chosen = $state.raw<ReadonlySet<string>>(new Set());
   const saver = createSaver(
     project.id,
     () => parts,
@@ -72,15 +113,20 @@ export const createSession = (project: Project) => {
     const part = material ? parts.get(material.body.shader) : undefined;
     return part?.kind === 'shader' ? part : null;
   });
-  const shaderState = $derived(shader ? (shaders.get(shader.id) ?? null) : null);
+  const score = $derived.by((): ScorePart | null => {
+    const motif = motifId === null ? undefined : parts.get(motifId);
+    return motif?.kind === 'motif' ? motif : shader;
+  });
+  const shaderState = $derived(score ? (shaders.get(score.id) ?? null) : null);
+  const shared = $derived(partsOf({ parts: list }, 'shared')[0] ?? null);
 
   const setRevision = (id: string, revision: number) => {
     const part = parts.get(id);
     if (part) parts = new Map(parts).set(id, { ...part, revision });
   };
 
-  /** A dragged number that is a knob already only moves the knob; anything else compiles. */
-  const moveKnob = (part: PartOf<'shader'>, edit: Edit): boolean => {
+  /** A dragged number that is a knob already only moves the knob, here and wherever the motif is used; anything else compiles. */
+  const moveKnob = (part: ScorePart, edit: Edit): boolean => {
     const state = shaders.get(part.id);
     const [patch] = edit.patches;
     if (!state?.good || state.diagnostics.length || edit.patches.length !== 1 || patch?.op === 'remove')
@@ -88,24 +134,43 @@ export const createSession = (project: Project) => {
     const [root, strand, , step, field, input] = patch!.path;
     if (root !== 'strands' || field !== 'arguments' || typeof patch!.value === 'string') return false;
     const authored = part.body.strands[strand as number]?.steps[step as number];
-    const operator = authored ? OPERATORS.get(authored.operator) : undefined;
-    if (!authored || !operator) return false;
+    const found = authored ? operatorOf(authored, library) : null;
+    if (!authored || !found || found.kind === 'unknown') return false;
+    if (found.signature.inputs[input as string]?.type === 'choice') return false;
+    const numbers = knobNumbers(found.signature, input as string, patch!.value as number);
     const knob = knobName(authored.id, input as string);
-    const numbers = knobNumbers(operator, input as string, patch!.value as number);
     if (state.knobs.get(knob)?.length !== numbers.length) return false;
-    shaders = new Map(shaders).set(part.id, { ...state, knobs: new Map(state.knobs).set(knob, numbers) });
+    const moved = new Map(shaders);
+    for (const [id, each] of shaders) {
+      const name = id === part.id ? knob : `${part.id}/${knob}`;
+      if (each.knobs.has(name)) moved.set(id, { ...each, knobs: new Map(each.knobs).set(name, numbers) });
+    }
+    shaders = moved;
     return true;
   };
 
   const put = (part: Part, body: unknown) => {
     const changed = { ...part, body } as Part;
     parts = new Map(parts).set(part.id, changed);
+    if (changed.kind === 'motif') library = libraryOf(parts.values());
     saver.touch(part.id);
     return changed;
   };
 
-  const recompile = (part: PartOf<'shader'>) => {
-    shaders = new Map(shaders).set(part.id, compile(part, shaders.get(part.id)));
+  /** Compiles a part, and what uses it. */
+  const recompile = (part: ScorePart) => {
+    const made = new Map(shaders);
+    for (const each of parts.values()) {
+      if (!isScore(each)) continue;
+      const uses =
+        each.id === part.id ||
+        (part.kind === 'motif' &&
+          each.body.strands.some((strand) =>
+            strand.steps.some((step) => step.motif !== undefined && reaches(library, step.motif, part.id)),
+          ));
+      if (uses) made.set(each.id, compile(each, library, shaders.get(each.id)));
+    }
+    shaders = made;
   };
 
   const apply = (edit: Edit) => {
@@ -114,19 +179,20 @@ export const createSession = (project: Project) => {
     const { document, inverse } = applyPatches<unknown>(part.body, edit.patches);
     const changed = put(part, document);
     history = record(history, edit, inverse);
-    if (changed.kind === 'shader' && !moveKnob(changed, edit)) recompile(changed);
+    if (isScore(changed) && !moveKnob(changed, edit)) recompile(changed);
   };
 
   const replay = (deed: Deed, patches: Deed['forth']) => {
     const part = parts.get(deed.part);
     if (!part) return;
     const changed = put(part, applyPatches<unknown>(part.body, patches).document);
-    if (changed.kind === 'shader') recompile(changed);
+    if (isScore(changed)) recompile(changed);
   };
 
   const replacePart = (part: Part) => {
     parts = new Map(parts).set(part.id, part);
-    if (part.kind === 'shader') recompile(part);
+    if (part.kind === 'motif') library = libraryOf(parts.values());
+    if (isScore(part)) recompile(part);
   };
 
   /** Brings back what a closed tab had not saved; where the server has moved on meanwhile, the author chooses. */
@@ -143,8 +209,71 @@ export const createSession = (project: Project) => {
     }
   };
 
+  const ask = async (path: string, method: string, body?: unknown): Promise<unknown> => {
+    const response = await fetch(`/api/projects/${project.id}/parts${path}`, {
+      method,
+      ...(body === undefined
+        ? {}
+        : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
+    }).catch(() => null);
+    if (!response) throw new Error('The server cannot be reached; nothing was changed.');
+    const answer = (await response.json().catch(() => ({}))) as { message?: string };
+    if (!response.ok) throw new Error(answer.message ?? `The server answered ${response.status}.`);
+    return answer;
+  };
+
+  /** Adds a part to the project, on the server first. @throws Error with the server's sentence */
+  const addPart = async <K extends PartKind>(
+    kind: K,
+    id: string,
+    name: string,
+    body: PartBodies[K],
+  ): Promise<void> => {
+    const part = (await ask('', 'POST', { id, kind, name, body })) as Part;
+    replacePart(part);
+  };
+
+  /** The driver's word on a shader: at the author's lines where it is about their code. @returns what has no place */
+  const noteRefusal = (id: string, compiled: CompiledShader, log: string | null): string | null => {
+    const state = shaders.get(id);
+    const part = parts.get(id);
+    if (!state || !isScore(part)) return log;
+    const kept = state.diagnostics.filter((each) => !each.message.startsWith('The graphics driver says'));
+    const found = log === null ? [] : driverMistakes(compiled, part.body, log);
+    if (found.length || kept.length !== state.diagnostics.length)
+      shaders = new Map(shaders).set(id, { ...state, diagnostics: [...kept, ...found] });
+    return found.length ? null : log;
+  };
+
+  const clearChoice = () => {
+    selected = null;
+    chosen = new Set();
+  };
+
   return {
     recover,
+    noteRefusal,
+    addPart,
+    /** Takes a part out. @throws Error with the server's sentence, which names its users */
+    deletePart: async (id: string): Promise<void> => {
+      await ask(`/${encodeURIComponent(id)}`, 'DELETE');
+      const rest = new Map(parts);
+      rest.delete(id);
+      parts = rest;
+      library = libraryOf(parts.values());
+      history = forget(history, id);
+      if (motifId === id) motifId = null;
+    },
+    /** The project's shared values, made where there are none yet. */
+    ensureShared: async (): Promise<string> => {
+      if (shared) return shared.id;
+      await addPart('shared', 'shared', 'Shared values', {
+        format: 'wicked-veil/shared',
+        version: 1,
+        values: {},
+      });
+      return 'shared';
+    },
     /** Ends a conflict: `mine` is saved over theirs, or theirs takes its place. */
     resolve: (id: string, keep: 'mine' | 'theirs') => {
       const conflict = saver.conflicts.get(id);
@@ -169,11 +298,27 @@ export const createSession = (project: Project) => {
     get material() {
       return material;
     },
+    /** The material's shader. */
     get shader() {
       return shader;
     },
-    get document(): ShaderDocument | null {
-      return shader?.body ?? null;
+    /** What the score shows: the material's shader, or a motif that was opened. */
+    get score() {
+      return score;
+    },
+    get document() {
+      return score?.body ?? null;
+    },
+    get library() {
+      return library;
+    },
+    get openMotif() {
+      return score?.kind === 'motif' ? score : null;
+    },
+    showMotif: (id: string | null) => {
+      motifId = id;
+      shown = { kind: 'finished' };
+      clearChoice();
     },
     get shaders() {
       return shaders;
@@ -181,6 +326,11 @@ export const createSession = (project: Project) => {
     get shaderState() {
       return shaderState;
     },
+    get shared() {
+      return shared;
+    },
+    /** What is authored for a material: its own values, and the project's shared ones. */
+    authored: (values: Authored['values']): Authored => ({ values, shared: shared?.body.values ?? {} }),
     get stage() {
       return partsOf({ parts: list }, 'stage')[0] ?? null;
     },
@@ -196,13 +346,30 @@ export const createSession = (project: Project) => {
     get selected() {
       return selected;
     },
+    /** Steps chosen together, the one in hand among them. */
+    get chosen(): ReadonlySet<string> {
+      return chosen;
+    },
     select: (step: string | null) => {
       selected = step;
+      if (step === null || !chosen.has(step)) chosen = new Set();
+    },
+    /** Adds a step to those chosen, or takes it out. */
+    choose: (step: string) => {
+      const now = new Set(chosen.size ? chosen : selected ? [selected] : []);
+      if (now.has(step) && now.size > 1) now.delete(step);
+      else now.add(step);
+      chosen = now;
+      selected = step;
+    },
+    chooseAll: (steps: Iterable<string>) => {
+      chosen = new Set(steps);
     },
     showMaterial: (id: string) => {
       materialId = id;
+      motifId = null;
       shown = { kind: 'finished' };
-      selected = null;
+      clearChoice();
     },
     saver,
     apply,

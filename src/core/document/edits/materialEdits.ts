@@ -1,4 +1,4 @@
-import type { MaterialDocument } from '../project.ts';
+import type { MaterialDocument, Preset } from '../project.ts';
 import type { ParameterValue } from '../shader.ts';
 import type { Edit } from './patch.ts';
 
@@ -28,8 +28,30 @@ export const setPicture = (part: string, material: MaterialDocument, name: strin
 });
 
 /** Puts a parameter back to its shader's default. */
-export const resetValue = (part: string, material: MaterialDocument, name: string): Edit => ({
+export const resetValue = (part: string, material: Pick<MaterialDocument, 'values'>, name: string): Edit => ({
   label: `Reset ${name}`,
   part,
   patches: Object.hasOwn(material.values, name) ? [{ op: 'remove', path: ['values', name] }] : [],
+});
+
+/** Keeps what a material stands at under a name; one of that name is replaced. */
+export const keepPreset = (part: string, material: MaterialDocument, name: string): Edit => {
+  const others = (material.presets ?? []).filter((each) => each.name !== name);
+  const presets: readonly Preset[] = [...others, { name, values: material.values }];
+  return { label: `Keep preset ${name}`, part, patches: [{ op: 'add', path: ['presets'], value: presets }] };
+};
+
+/** Takes a preset's values up again. */
+export const applyPreset = (part: string, preset: Preset): Edit => ({
+  label: `Apply ${preset.name}`,
+  part,
+  patches: [{ op: 'replace', path: ['values'], value: preset.values }],
+});
+
+export const removePreset = (part: string, material: MaterialDocument, name: string): Edit => ({
+  label: `Delete preset ${name}`,
+  part,
+  patches: [
+    { op: 'add', path: ['presets'], value: (material.presets ?? []).filter((each) => each.name !== name) },
+  ],
 });

@@ -127,6 +127,10 @@ const swizzle: Kernel = (value, [A], out, n) => {
     copyComponent(A!, 'xyzw'.indexOf(letter), out, c * n, n),
   );
 };
+/** The largest floats that an int and a uint hold. */
+const LARGEST_INT = 2147483520;
+const LARGEST_UINT = 4294967040;
+
 /** float to int drops the fraction and keeps to the type's range; anything to bool asks "is it not zero?". */
 const convert: Kernel = (value, [A], out, n) => {
   const step = A!.uniform ? 0 : 1;
@@ -140,9 +144,9 @@ const convert: Kernel = (value, [A], out, n) => {
           ? 0
           : 1
         : fromFloat && value.type === 'int'
-          ? Math.min(Math.max(Math.trunc(x), -2147483648), 2147483647)
+          ? Math.min(Math.max(Math.trunc(x), -2147483648), LARGEST_INT)
           : fromFloat && value.type === 'uint'
-            ? Math.min(Math.max(Math.trunc(x), 0), 4294967295)
+            ? Math.min(Math.max(Math.trunc(x), 0), LARGEST_UINT)
             : x;
   }
 };

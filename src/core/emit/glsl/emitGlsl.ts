@@ -40,6 +40,8 @@ export interface GlslSource {
   readonly fragment: string;
   /** The step that each line of the fragment source comes from. */
   readonly fragmentSteps: readonly (string | null)[];
+  /** Where code that runs as it is written stands in the fragment source: its step, its first line and its last, from 1. */
+  readonly written: readonly { readonly step: string; readonly from: number; readonly to: number }[];
   /** Present in live source: what to compute each frame, and where to put it. */
   readonly layout: LiveLayout;
   /** Names of the textures, curves and gradients that the source samples, each a `sampler2D` uniform. */
@@ -203,7 +205,7 @@ const surfaceLines = (
   };
   const { alphaMode, lit } = surface;
   const normal = outputs['normal'];
-  const shaded = normal ? `normalize(${text(normal)})` : 'normal';
+  const shaded = normal ? text(normal) : 'normal';
   return [
     '// surface',
     output('baseColor', 'vec3', 'vec3(0.5)'),
@@ -344,11 +346,27 @@ export const emitGlsl = (program: Program, options: EmitOptions): GlslSource => 
     vertex,
     fragment: source,
     fragmentSteps: fragment.map((line) => line.step),
+    written: writtenIn(source, stage.reached),
     layout,
     textures,
     builtIn: builtInNames([vertex, source], program, attributes),
   };
 };
+
+/** Finds the lines of opaque code in source, by its first line and how many follow. */
+const writtenIn = (source: string, values: readonly Value[]): GlslSource['written'] =>
+  values.flatMap((value) => {
+    if (!value.fn?.opaque || !value.origin) return [];
+    const text = value.fn.opaque.source;
+    // Names may have been changed to keep them from clashing, so lines are counted from where its body is.
+    const tail = text.split('\n').findLast((line) => line.trim().length > 1) ?? text;
+    const at = source.indexOf(text) >= 0 ? source.indexOf(text) : source.indexOf(tail);
+    if (at < 0) return [];
+    const lines = text.split('\n').length;
+    const first = source.slice(0, at).split('\n').length;
+    const from = source.indexOf(text) >= 0 ? first : first - lines + 1;
+    return [{ step: value.origin.step, from, to: from + lines - 1 }];
+  });
 
 const builtInNames = (
   sources: readonly string[],

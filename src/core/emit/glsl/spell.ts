@@ -96,6 +96,19 @@ const hasSafeDivisor = ({ inputs }: Value): boolean =>
 const hasPositiveExponent = ({ inputs }: Value): boolean =>
   inputs[1]!.op === 'constant' && (inputs[1]!.payload as readonly number[]).every((x) => x > 0);
 
+/** Numbers that are cells within a period, which any whole number holds. */
+const isCell = (value: Value): boolean =>
+  value.op === 'constant' ||
+  ((value.op === 'swizzle' || value.op === 'construct') && value.inputs.every(isCell)) ||
+  (value.fn?.name.startsWith('wrapCell') ?? false);
+
+/** A float beyond what a whole number holds is open in GLSL; here it is held at the ends. */
+const isOpenConversion = (value: Value): boolean =>
+  value.op === 'convert' &&
+  (value.type === 'int' || value.type === 'uint') &&
+  value.inputs[0]!.type === 'float' &&
+  !isCell(value.inputs[0]!);
+
 /** What each input of a shader is called in generated source. */
 export const inputName = (name: InputName): string => (name === 'frontFacing' ? 'gl_FrontFacing' : name);
 
@@ -146,8 +159,10 @@ const spell = (value: Value, parts: readonly Spelled[], called: string): Spelled
       };
     case 'swizzle':
       return { text: `${bracket(parts[0]!, POSTFIX)}.${value.payload as string}`, binds: POSTFIX };
-    case 'construct':
     case 'convert':
+      if (isOpenConversion(value)) return call(value.type === 'int' ? 'whole' : 'wholeU', [parts[0]!.text]);
+      return call(value.type, [parts[0]!.text]);
+    case 'construct':
       return call(
         value.payload as string,
         parts.map((part) => part.text),
@@ -179,10 +194,18 @@ const spell = (value: Value, parts: readonly Spelled[], called: string): Spelled
 
 /** True where GLSL's own operation leaves nothing open, so that no definition is needed. */
 const isClosed = (value: Value): boolean =>
-  (value.op === 'pow' && hasPositiveExponent(value)) || (value.op === 'quotient' && hasSafeDivisor(value));
+  (value.op === 'pow' && hasPositiveExponent(value)) ||
+  (value.op === 'quotient' && hasSafeDivisor(value)) ||
+  (value.op === 'convert' && !isOpenConversion(value));
 
 /** Definitions of what GLSL leaves open, each emitted only where it is used. */
 const PRELUDE: Dialect['prelude'] = {
+  convert: (types) =>
+    [...types].map((type) =>
+      type === 'int'
+        ? 'int whole(float x) { return int(clamp(x, -2147483648.0, 2147483520.0)); }'
+        : 'uint wholeU(float x) { return uint(clamp(x, 0.0, 4294967040.0)); }',
+    ),
   normalize: (types) =>
     [...types].map(
       (type) =>

@@ -137,7 +137,7 @@ const surfaceLines = (
     const value = outputs[name];
     return `let ${name}: ${type} = ${value ? text(value) : fallback};`;
   };
-  const shaded = outputs['normal'] ? `normalize(${text(outputs['normal'])})` : 'normal';
+  const shaded = outputs['normal'] ? text(outputs['normal']) : 'normal';
   const alpha = alphaMode === 'blended' || alphaMode === 'added' ? 'opacity' : '1.0';
   return [
     '// surface',
@@ -279,7 +279,7 @@ export const emitWgsl = (program: Program, options: WgslOptions): WgslSource => 
     '}',
     '',
     '@fragment',
-    `fn fragmentMain(varying: Varying${facing ? ', @builtin(front_facing) frontFacing: bool' : ''}) -> @location(0) vec4f {`,
+    `fn fragmentMain(carried: Varying${facing ? ', @builtin(front_facing) frontFacing: bool' : ''}) -> @location(0) vec4f {`,
     ...[...fragment.lines, ...surfaceLines(pixelOutputs, options.surface, fragment.text)].map(
       (line) => `  ${line}`,
     ),

@@ -73,16 +73,16 @@ const BOTH: Partial<Record<InputName, WgslRead>> = {
 
 export const FRAGMENT_READS: Readonly<Partial<Record<InputName, WgslRead>>> = {
   ...BOTH,
-  uv: { text: 'varying.uv' },
-  uv2: { text: 'varying.uv2' },
-  objectPosition: { text: 'varying.objectPosition' },
-  position: { text: 'varying.position' },
-  objectNormal: { text: 'normalize(varying.objectNormal)' },
-  normal: { text: 'normalize(select(-varying.normal, varying.normal, frontFacing))' },
-  tangent: { text: 'normalize(varying.tangent)' },
-  vertexColor: { text: 'varying.vertexColor' },
+  uv: { text: 'carried.uv' },
+  uv2: { text: 'carried.uv2' },
+  objectPosition: { text: 'carried.objectPosition' },
+  position: { text: 'carried.position' },
+  objectNormal: { text: 'normalize(carried.objectNormal)' },
+  normal: { text: 'normalize(select(-carried.normal, carried.normal, frontFacing))' },
+  tangent: { text: 'normalize(carried.tangent)' },
+  vertexColor: { text: 'carried.vertexColor' },
   screenUv: {
-    text: 'vec2f(varying.clip.x, given.resolution.y - varying.clip.y) / given.resolution',
+    text: 'vec2f(carried.clip.x, given.resolution.y - carried.clip.y) / given.resolution',
     given: ['resolution'],
   },
 };

@@ -70,7 +70,23 @@ export const readCode = (text: string): CodeSignature => {
   }
 };
 
-const made = new WeakMap<Analysed, Map<string, ProgramFunction>>();
+/** Functions made so far, by everything their meaning depends on: the same source is the same function everywhere. */
+const made = new Map<string, ProgramFunction>();
+const MOST_KEPT = 4000;
+
+/** A function's source with that of all it calls, and the constants beside them. */
+const wholeText = (code: Analysed, fn: AnalysedFunction): string => {
+  const found = new Set<AnalysedFunction>();
+  const visit = (each: AnalysedFunction) => {
+    if (found.has(each)) return;
+    found.add(each);
+    for (const call of each.calls) visit(code.functions.get(call.name)!);
+  };
+  visit(fn);
+  const texts = [...found].map(({ source }) => code.text.slice(source.from, source.to));
+  const constants = [...new Set([...code.constants.values()].map(({ global }) => global))];
+  return [...texts, ...constants.map((each) => code.text.slice(each.from, each.to))].join('\n');
+};
 
 interface Lifted {
   readonly name: string;
@@ -84,10 +100,8 @@ const wholeFunction = (
   typeOf: (name: string) => Type,
 ): ProgramFunction => {
   const lifted: Lifted[] = fn.free.map(({ name }) => ({ name, type: typeOf(name) }));
-  const key = `${fn.source.name} ${lifted.map((each) => each.type).join()}`;
-  const known = made.get(code) ?? new Map<string, ProgramFunction>();
-  made.set(code, known);
-  const before = known.get(key);
+  const key = `${lifted.map((each) => each.type).join()} ${wholeText(code, fn)}`;
+  const before = made.get(key);
   if (before) return before;
 
   const b = createBuilder();
@@ -95,6 +109,19 @@ const wholeFunction = (
   const parameters = [...own, ...lifted];
   const args = parameters.map((each, i) => b.argument(each.type, i));
   const outside = new Map(lifted.map((each, i) => [each.name, one(args[own.length + i]!)]));
+  /** A function that can be called as it is, and what it reads from outside; null where it has to be written out. */
+  const wholeOf = (name: string) => {
+    const callee = code.functions.get(name)!;
+    const { returns, parameters: takes } = callee.source;
+    const fits =
+      programType(returns.name) !== null &&
+      takes.every((each) => each.way === 'in' && !each.isArray && programType(each.type.name) !== null);
+    if (!fits) return null;
+    return {
+      fn: wholeFunction(code, callee, typeOf),
+      free: callee.free.map((each) => outside.get(each.name)!.parts[0]!),
+    };
+  };
   const around: Surroundings = {
     outside: (name) => outside.get(name) ?? null,
     names: () => outside.keys(),
@@ -106,20 +133,29 @@ const wholeFunction = (
     },
     functionOf: (name) => code.functions.get(name)?.source ?? null,
     callWhole: (inner, name, values) => {
-      const callee = code.functions.get(name)!;
-      const fits =
-        programType(callee.source.returns.name) !== null &&
-        callee.source.parameters.every((each) => !each.isArray && programType(each.type.name) !== null);
-      if (!fits) return null;
-      const called = wholeFunction(code, callee, typeOf);
-      return one(callFunction(inner, called, values, callee, outside));
+      const called = wholeOf(name);
+      return called && one(inner.call(called.fn, ...values.map((each) => each.parts[0]!), ...called.free));
+    },
+    foldWhole: (inner, name, count, values) => {
+      const called = wholeOf(name);
+      if (!called || called.fn.parameters[1]?.type !== called.fn.result.type) return null;
+      return one(
+        inner.iterate(
+          called.fn,
+          count,
+          values[0]!.parts[0]!,
+          ...values.slice(1).map((each) => each.parts[0]!),
+          ...called.free,
+        ),
+      );
     },
   };
   const result = lowerBody(b, fn.source, args.slice(0, own.length).map(one), around);
   const whole: ProgramFunction = {
     ...{ id: nextFunction(), name: fn.source.name, parameters, result: result.parts[0]!, locals: b.locals },
   };
-  known.set(key, whole);
+  if (made.size >= MOST_KEPT) made.clear();
+  made.set(key, whole);
   return whole;
 };
 

@@ -35,6 +35,13 @@ export interface Surroundings {
   readonly functionOf: (name: string) => FunctionSource | null;
   /** Calls a function of the module as one of the program, or gives null where it has to be written out. */
   readonly callWhole: (b: Builder, name: string, args: readonly CodeValue[]) => CodeValue | null;
+  /** Folds a function of the module: state = f(i, state, …) for i from 0, or gives null as above. */
+  readonly foldWhole: (
+    b: Builder,
+    name: string,
+    count: Value,
+    args: readonly CodeValue[],
+  ) => CodeValue | null;
 }
 
 /** A flag of the flow: known to be so or not, or a bool of the program. */
@@ -675,6 +682,7 @@ export const lowerBody = (
   };
 
   const loop = (statement: Extract<Statement, { kind: 'loop' }>, state: State, scope: ScopeChain): void => {
+    if (fold(statement, state, scope)) return;
     if (statement.init) run(statement.init, state, scope);
     /** Rounds after one that may have left the loop; each is merged back when the last is done. */
     const maybe: { readonly outer: State; readonly before: State; readonly stopped: Value }[] = [];
@@ -717,6 +725,40 @@ export const lowerBody = (
       now = outer;
     }
     state.broken = false;
+  };
+
+  /**
+   * A loop that only folds, for (int i = 0; i < n; ++i) x = f(i, x, …), stays a loop, however often it goes round.
+   * @returns false where the loop is of another kind
+   */
+  const fold = (
+    { init, condition, step: counted, body, bodyFirst }: Extract<Statement, { kind: 'loop' }>,
+    state: State,
+    scope: ScopeChain,
+  ): boolean => {
+    const counter = init?.kind === 'declaration' && init.names.length === 1 ? init.names[0]! : null;
+    const only = body.kind === 'block' && body.body.length === 1 ? body.body[0]! : body;
+    const put = only.kind === 'expression' && only.expression.kind === 'assignment' ? only.expression : null;
+    if (bodyFirst || !counter || counter.value?.kind !== 'literal' || counter.value.value !== 0) return false;
+    if (condition?.kind !== 'binary' || condition.sign !== '<' || !counted || !put || put.sign !== '=')
+      return false;
+    const isCounter = (e: Expression | undefined) => e?.kind === 'name' && e.name === counter.name;
+    if (!isCounter(condition.left) || !hasEffects(counted) || !isCounter(childrenOf(counted)[0]))
+      return false;
+    const { target, value } = put;
+    if (target.kind !== 'name' || value.kind !== 'call' || !around.functionOf(value.callee)) return false;
+    const [first, second, ...rest] = value.args;
+    const reads = (e: Expression): boolean =>
+      (e.kind === 'name' && (e.name === counter.name || e.name === target.name)) || childrenOf(e).some(reads);
+    if (!isCounter(first) || second?.kind !== 'name' || second.name !== target.name) return false;
+    if (rest.some((each) => reads(each) || hasEffects(each)) || reads(condition.right)) return false;
+    const count = evaluate(condition.right, state, scope);
+    if (count.type !== 'int') return false;
+    const args = [evaluate(target, state, scope), ...rest.map((each) => evaluate(each, state, scope))];
+    const made = around.foldWhole(b, value.callee, count.parts[0]!, args);
+    if (!made) return false;
+    assign(target, made, state, scope);
+    return true;
   };
 
   const state: State = {

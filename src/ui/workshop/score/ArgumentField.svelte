@@ -13,17 +13,36 @@
     fallback: string | null;
     numbers: readonly number[];
     parameterNames: ReadonlySet<string>;
+    /** Parameters that a sampler may read. */
+    samplers: readonly string[];
     wrong: boolean;
     onchange: (value: Argument) => void;
     onsettle: () => void;
     onexpose: () => void;
   }
-  let { name, input, value, fallback, numbers, parameterNames, wrong, onchange, onsettle, onexpose }: Props =
-    $props();
+  let {
+    name,
+    input,
+    value,
+    fallback,
+    numbers,
+    parameterNames,
+    samplers,
+    wrong,
+    onchange,
+    onsettle,
+    onexpose,
+  }: Props = $props();
 
   let editing = $state<string | null>(null);
   let field = $state<HTMLInputElement>();
   const isText = $derived(typeof value === 'string' || (value === undefined && fallback !== null));
+  /** The word a choice stands at, whether it was written or counted. */
+  const word = $derived(typeof value === 'string' ? value : (input.options?.[numbers[0] ?? 0] ?? ''));
+  const pick = (text: string) => {
+    onchange(text);
+    onsettle();
+  };
   const shown = $derived(typeof value === 'string' ? value : (fallback ?? ''));
   const whole = $derived(input.type === 'int');
   const step = $derived(
@@ -68,7 +87,46 @@
 
 <div class="argument mono" class:wrong data-argument={name}>
   <span class="name" title={input.summary ?? ''}>{name}</span>
-  {#if editing !== null}
+  {#if input.type === 'choice'}
+    <select
+      class="pick"
+      value={word}
+      aria-label={name}
+      onclick={(event) => event.stopPropagation()}
+      onkeydown={(event) => event.stopPropagation()}
+      onchange={(event) => pick(event.currentTarget.value)}
+    >
+      {#if !input.options!.includes(word)}<option value={word} disabled>{word}</option>{/if}
+      {#each input.options! as option (option)}<option value={option}>{option}</option>{/each}
+    </select>
+  {:else if input.type === 'sampler2D' && editing === null}
+    <select
+      class="pick"
+      value={shown}
+      aria-label={name}
+      onclick={(event) => event.stopPropagation()}
+      onkeydown={(event) => event.stopPropagation()}
+      onchange={(event) => pick(event.currentTarget.value)}
+    >
+      {#if !samplers.includes(shown)}<option value={shown} disabled
+          >{shown || `choose a ${input.reads}`}</option
+        >{/if}
+      {#each samplers as option (option)}<option value={option}>{option}</option>{/each}
+    </select>
+  {:else if input.type === 'bool' && !isText && editing === null}
+    <input
+      type="checkbox"
+      class="accent-ink"
+      checked={numbers[0] !== 0}
+      aria-label={name}
+      onclick={(event) => event.stopPropagation()}
+      onchange={(event) => {
+        onchange(event.currentTarget.checked ? 1 : 0);
+        onsettle();
+      }}
+    />
+    <button class="expression default" aria-label="{name}: write an expression" onclick={begin}>…</button>
+  {:else if editing !== null}
     <!-- svelte-ignore a11y_autofocus -->
     <input
       bind:this={field}
@@ -139,6 +197,17 @@
   .numbers {
     display: flex;
     gap: 6px;
+  }
+  .pick {
+    height: 17px;
+    margin-left: -3px;
+    background: transparent;
+    color: var(--second);
+    font: inherit;
+  }
+  .pick:hover {
+    background: var(--well);
+    color: var(--ink);
   }
   .expression {
     max-width: 32ch;

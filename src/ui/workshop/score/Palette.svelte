@@ -1,22 +1,25 @@
 <script lang="ts">
   import { Popover } from 'bits-ui';
   import Plus from '@lucide/svelte/icons/plus';
-  import { searchOperators } from '#core/operators/catalogue.ts';
-  import type { Operator } from '#core/operators/declare.ts';
+  import type { Library } from '#core/document/motif.ts';
+  import { findItems, type PaletteItem } from './paletteItems.ts';
 
   interface Props {
     open: boolean;
     label: string;
-    onpick: (operator: Operator) => void;
+    library: Library;
+    /** The motif that is worked on, which must not be used in itself. */
+    inside: string | null;
+    onpick: (item: PaletteItem) => void;
     onclosed: () => void;
     /** Where the focus goes when the palette closes. */
     refocus: () => void;
   }
-  let { open = $bindable(), label, onpick, onclosed, refocus }: Props = $props();
+  let { open = $bindable(), label, library, inside, onpick, onclosed, refocus }: Props = $props();
   let wanted = $state('');
   let at = $state(0);
   let list = $state<HTMLElement>();
-  const found = $derived(wanted.trim() ? searchOperators(wanted) : searchOperators(''));
+  const found = $derived(open ? findItems(wanted, library, inside) : []);
 
   // Opened by a button or by a key of a card, it begins anew.
   $effect(() => {
@@ -26,9 +29,9 @@
     } else onclosed();
   });
 
-  const pick = (operator: Operator | undefined) => {
-    if (!operator) return;
-    onpick(operator);
+  const pick = (item: PaletteItem | undefined) => {
+    if (!item) return;
+    onpick(item);
     open = false;
   };
   const onkeydown = (event: KeyboardEvent) => {
@@ -50,7 +53,7 @@
   <Popover.Trigger class="add-step" aria-label={label} title={label}><Plus size={13} /></Popover.Trigger>
   <Popover.Portal>
     <Popover.Content
-      class="popup w-[23rem]"
+      class="popup w-[30rem]"
       sideOffset={6}
       align="start"
       collisionPadding={8}
@@ -80,17 +83,18 @@
         aria-label="Operators"
         bind:this={list}
       >
-        {#each found as operator, i (operator.name)}
+        {#each found as item, i (item.key)}
           <button
             class="flex w-full items-baseline gap-3 px-3 py-1 text-left"
             class:bg-well={i === at}
             role="option"
             aria-selected={i === at}
             onpointermove={() => (at = i)}
-            onclick={() => pick(operator)}
+            onclick={() => pick(item)}
           >
-            <span class="w-24 flex-none font-semibold">{operator.name}</span>
-            <span class="text-[12px] text-second">{operator.summary}</span>
+            <span class="w-28 flex-none truncate font-semibold" title={item.name}>{item.name}</span>
+            <span class="min-w-0 flex-1 text-[12px] text-second">{item.summary}</span>
+            <span class="flex-none text-[11px] text-third">{item.family}</span>
           </button>
         {:else}
           <p class="px-3 py-2 text-second">
@@ -98,8 +102,13 @@
           </p>
         {/each}
       </div>
-      {#if found[at]?.formula}
-        <p class="mono border-t border-hairline px-3 py-1.5 text-third">{found[at]!.formula}</p>
+      {#if found[at]?.signature}
+        {@const item = found[at]!}
+        <div class="border-t border-hairline px-3 py-1.5 text-[11.5px] text-second">
+          <p class="mono">{item.signature}</p>
+          {#if item.formula}<p class="mono text-third">{item.formula}</p>{/if}
+          <p class="text-third">{[item.cost, item.source].filter(Boolean).join(' · ')}</p>
+        </div>
       {/if}
     </Popover.Content>
   </Popover.Portal>

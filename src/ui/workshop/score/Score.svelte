@@ -5,6 +5,8 @@
   import type { Pictures } from '../pictures.svelte.ts';
   import type { Rehearsal } from '../rehearsal.svelte.ts';
   import type { Session } from '../session.svelte.ts';
+  import MotifBar from './MotifBar.svelte';
+  import MotifRow from './MotifRow.svelte';
   import ScriptPane from './ScriptPane.svelte';
   import StrandRow from './StrandRow.svelte';
   import SurfaceRow from './SurfaceRow.svelte';
@@ -14,8 +16,12 @@
     rehearsal: Rehearsal;
     pictures: Pictures;
     onexpose: (step: Step, argument: string) => void;
+    oncode: (step: string) => void;
+    /** Asks to fold strands into a motif, beginning from the one named. */
+    onfold: (strand: string) => void;
+    onimport: () => void;
   }
-  let { session, rehearsal, pictures, onexpose }: Props = $props();
+  let { session, rehearsal, pictures, onexpose, oncode, onfold, onimport }: Props = $props();
   let tab = $state('strands');
 
   const freshName = (): string => {
@@ -28,10 +34,10 @@
     return `strand${n}`;
   };
   const add = (at = session.document!.strands.length) => {
-    const shader = session.shader!;
+    const score = session.score!;
     const name = freshName();
     session.apply(
-      addStrand(shader.id, at, {
+      addStrand(score.id, at, {
         id: `strand-${crypto.randomUUID().slice(0, 8)}`,
         name,
         note: '',
@@ -52,26 +58,43 @@
       <Tabs.Trigger value="strands" class="score-tab">Strands</Tabs.Trigger>
       <Tabs.Trigger value="script" class="score-tab">Script{rehearsal.mistake ? ' !' : ''}</Tabs.Trigger>
     </Tabs.List>
-    {#if tab === 'strands' && session.shader}
-      <button class="ml-auto text-second hover:text-ink" data-command="add-strand" onclick={() => add()}
+    {#if tab === 'strands' && session.score}
+      <MotifBar {session} />
+      <button class="ml-4 text-second hover:text-ink" onclick={onimport}>Import GLSL</button>
+      <button class="ml-4 text-second hover:text-ink" data-command="add-strand" onclick={() => add()}
         >Add strand</button
       >
     {/if}
   </div>
   <Tabs.Content value="strands" class="min-h-0 flex-1 overflow-auto">
-    {#if session.shader}
+    {#if session.score}
+      {@const score = session.score}
       <div class="w-max min-w-full">
-        {#each session.shader.body.strands as strand, index (strand.id)}
-          <StrandRow {session} {pictures} {strand} {index} {onexpose} onnew={() => add(index + 1)} />
+        {#each score.body.strands as strand, index (strand.id)}
+          <StrandRow
+            {session}
+            {score}
+            {pictures}
+            {strand}
+            {index}
+            {onexpose}
+            {oncode}
+            onfold={() => onfold(strand.id)}
+            onnew={() => add(index + 1)}
+          />
         {:else}
           <p class="p-4 text-second">
             A strand is a named value, built left to right by steps. Begin with <button
               class="underline"
               onclick={() => add()}>the first strand</button
-            >, then let an output of the surface read it.
+            >, then let {score.kind === 'motif' ? 'an output of the motif' : 'an output of the surface'} read it.
           </p>
         {/each}
-        <SurfaceRow {session} {pictures} />
+        {#if score.kind === 'shader'}
+          <SurfaceRow {session} {pictures} />
+        {:else}
+          <MotifRow {session} {pictures} motif={score} />
+        {/if}
       </div>
     {:else}
       <p class="p-4 text-second">This project has no shader yet.</p>

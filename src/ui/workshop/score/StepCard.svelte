@@ -1,56 +1,73 @@
 <script lang="ts">
   import { DropdownMenu } from 'bits-ui';
   import Ellipsis from '@lucide/svelte/icons/ellipsis';
-  import type { Argument, Step } from '#core/document/shader.ts';
-  import { OPERATORS } from '#core/operators/catalogue.ts';
+  import type { Library } from '#core/document/motif.ts';
+  import type { Argument, Parameter, Step } from '#core/document/shader.ts';
   import { knobNumbers, type Diagnostic } from '#core/program/lowerShader.ts';
+  import { operatorOf } from '#core/program/stepOperator.ts';
   import type { StepPicture as Picture } from '../pictures.svelte.ts';
   import ArgumentField from './ArgumentField.svelte';
   import RangeBar from './RangeBar.svelte';
+  import { DEEDS, deedOfKeys, type StepDeed } from './stepDeeds.ts';
   import StepPicture from './StepPicture.svelte';
-
-  /** What can be done to a step from its card. */
-  export type StepDeed =
-    | ('tap' | 'left' | 'right' | 'duplicate' | 'mute' | 'delete' | 'before' | 'after' | 'expose')
-    | ('strand-new' | 'strand-rename' | 'strand-up' | 'strand-down' | 'strand-delete');
 
   interface Props {
     step: Step;
     first: boolean;
+    library: Library;
     strandNames: ReadonlySet<string>;
-    parameterNames: ReadonlySet<string>;
+    parameters: readonly Parameter[];
     picture: Picture | undefined;
     mistakes: readonly Diagnostic[];
+    notes: readonly Diagnostic[];
     selected: boolean;
+    /** One of several chosen together. */
+    chosen: boolean;
     tapped: boolean;
     onselect: () => void;
+    /** Chosen beside others: with Ctrl held, or with Shift from the one in hand to this one. */
+    onchoose: (through: boolean) => void;
     onchange: (name: string, value: Argument) => void;
+    onoutput: (name: string) => void;
+    onnote: (note: string) => void;
     onsettle: () => void;
     onexpose: (name: string) => void;
     ondeed: (deed: StepDeed) => void;
     /** Another step was dropped here: before this one, or after it. */
     ondropstep: (step: string, after: boolean) => void;
     onfix: (mistake: Diagnostic) => void;
+    /** Copied text was pasted onto the card. */
+    onpastetext: (text: string) => void;
   }
   let {
     step,
     first,
+    library,
     strandNames,
-    parameterNames,
+    parameters,
     picture,
     mistakes,
+    notes,
     selected,
+    chosen,
     tapped,
     onselect,
+    onchoose,
     onchange,
+    onoutput,
+    onnote,
     onsettle,
     onexpose,
     ondeed,
     ondropstep,
     onfix,
+    onpastetext,
   }: Props = $props();
 
-  const operator = $derived(OPERATORS.get(step.operator));
+  const found = $derived(operatorOf(step, library));
+  const signature = $derived(found.kind === 'unknown' ? null : found.signature);
+  const motif = $derived(found.kind === 'motif' ? found.motif : null);
+  const parameterNames = $derived(new Set(parameters.map((each) => each.name)));
   /** A step that only reads a strand is shown as that strand. */
   const reads = $derived(
     step.operator === 'value' &&
@@ -59,50 +76,47 @@
       ? step.arguments['x']
       : null,
   );
+  const word = $derived(reads ?? signature?.name ?? step.operator);
   const inputs = $derived(
-    Object.entries(operator?.inputs ?? {}).filter(
-      ([name]) => !(name === operator?.flow && !first && step.arguments[name] === undefined),
+    Object.entries(signature?.inputs ?? {}).filter(
+      ([name]) => !(name === signature?.flow && !first && step.arguments[name] === undefined),
     ),
   );
-  const keys: Readonly<Record<string, StepDeed>> = {
-    Delete: 'delete',
-    Backspace: 'delete',
-    'Shift+Delete': 'strand-delete',
-    'Alt+ArrowLeft': 'left',
-    'Alt+ArrowRight': 'right',
-    'Alt+ArrowUp': 'strand-up',
-    'Alt+ArrowDown': 'strand-down',
-    F2: 'strand-rename',
-    t: 'tap',
-    m: 'mute',
-    d: 'duplicate',
-    a: 'after',
-    i: 'before',
-    e: 'expose',
-    n: 'strand-new',
+  let noting = $state<string | null>(null);
+  const commitNote = () => {
+    if (noting === null) return;
+    const text = noting.trim();
+    noting = null;
+    if (text !== (step.note ?? '')) onnote(text);
+  };
+  const deed = (what: StepDeed) => {
+    if (what === 'note') noting = step.note ?? '';
+    else ondeed(what);
   };
   const onkeydown = (event: KeyboardEvent) => {
     const card = event.currentTarget as HTMLElement;
-    if (event.target !== card || event.ctrlKey || event.metaKey) return;
-    const held = `${event.altKey ? 'Alt+' : ''}${event.shiftKey ? 'Shift+' : ''}${event.key}`;
-    const deed = keys[held];
-    if (deed) ondeed(deed);
+    if (event.target !== card) return;
+    const what = deedOfKeys(event);
+    if (what) deed(what);
+    else if (event.ctrlKey || event.metaKey) return;
     else if (event.key === 'Enter')
       card
-        .querySelector<HTMLElement>('[data-argument] .expression, [data-argument] [role=spinbutton]')
+        .querySelector<HTMLElement>(
+          '[data-argument] .expression, [data-argument] [role=spinbutton], [data-argument] select',
+        )
         ?.focus();
-    else if (/^(Arrow|Home|End)/.test(held)) walk(card, event.key);
+    else if (/^(Arrow|Home|End)/.test(event.key)) walk(card, event.key, event.shiftKey);
     else return;
     event.preventDefault();
     event.stopPropagation();
   };
   /** Moves the focus to a card beside this one, or at the same place in the strand above or below. */
-  const walk = (card: HTMLElement, key: string) => {
+  const walk = (card: HTMLElement, key: string, through: boolean) => {
     const row = card.closest('[data-strand]')!;
     const cards = (of: Element | null) => [...(of?.querySelectorAll<HTMLElement>('[data-step]') ?? [])];
     const own = cards(row);
     const at = own.indexOf(card);
-    const rows = [...document.querySelectorAll('[data-strand]')];
+    const rows = [...document.querySelectorAll('[data-strand]')].filter((each) => cards(each).length);
     const beside = (way: number) => cards(rows[rows.indexOf(row) + way] ?? null);
     const there = {
       ArrowLeft: own[at - 1],
@@ -112,8 +126,10 @@
       ArrowUp: beside(-1)[Math.min(at, beside(-1).length - 1)],
       ArrowDown: beside(1)[Math.min(at, beside(1).length - 1)],
     }[key];
-    there?.focus();
-    there?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+    if (!there) return;
+    if (through) there.dispatchEvent(new CustomEvent('choose-through'));
+    there.focus();
+    there.scrollIntoView({ block: 'nearest', inline: 'nearest' });
   };
   let dropping = $state<'before' | 'after' | null>(null);
   const over = (event: DragEvent) => {
@@ -128,17 +144,22 @@
     dropping = null;
     event.preventDefault();
   };
-  const deeds: readonly (readonly [StepDeed, string, string])[] = [
-    ['tap', 'Tap', 'T'],
-    ['before', 'Insert before', 'I'],
-    ['after', 'Add after', 'A'],
-    ['expose', 'Expose a number', 'E'],
-    ['left', 'Move left', 'Alt ←'],
-    ['right', 'Move right', 'Alt →'],
-    ['duplicate', 'Duplicate', 'D'],
-    ['mute', 'Mute', 'M'],
-    ['delete', 'Delete', 'Del'],
-  ];
+  const held = (event: PointerEvent) => {
+    if (!event.ctrlKey && !event.metaKey && !event.shiftKey) return;
+    if ((event.target as HTMLElement).closest('input, [role=spinbutton], select')) return;
+    onchoose(event.shiftKey);
+    event.preventDefault();
+  };
+  const listen = (card: HTMLElement) => {
+    const choose = () => onchoose(true);
+    card.addEventListener('choose-through', choose);
+    return () => card.removeEventListener('choose-through', choose);
+  };
+  const menu = $derived(
+    DEEDS.filter(([what]) =>
+      what === 'open' ? step.operator === 'code' || motif : what === 'unfold-motif' ? motif : true,
+    ),
+  );
 </script>
 
 <div class="column">
@@ -147,17 +168,25 @@
   <div
     class="card"
     class:selected
+    class:chosen
     class:tapped
     class:muted={step.muted}
     class:broken={mistakes.length > 0}
     class:drop-before={dropping === 'before'}
     class:drop-after={dropping === 'after'}
     role="group"
-    aria-label="{step.operator} step{step.muted ? ', muted' : ''}"
+    aria-label="{signature?.name ?? step.operator} step{step.muted ? ', muted' : ''}"
     data-step={step.id}
     tabindex="0"
+    {@attach listen}
     onfocusin={onselect}
+    onpointerdowncapture={held}
     {onkeydown}
+    onpaste={(event) => {
+      if (event.target !== event.currentTarget) return;
+      event.preventDefault();
+      onpastetext(event.clipboardData?.getData('text/plain') ?? '');
+    }}
     ondragover={over}
     ondragleave={() => (dropping = null)}
     ondrop={drop}
@@ -166,30 +195,39 @@
       class="picture"
       title="Tap: show this value on the stage"
       aria-pressed={tapped}
-      aria-label="Tap {step.operator}"
+      aria-label="Tap {word}"
       onclick={() => ondeed('tap')}
     >
-      <StepPicture {picture} label="Picture of {step.operator}" />
+      <StepPicture {picture} label="Picture of {word}" />
     </button>
     <div class="words">
       <div class="head">
         <span
           class="word"
           role="presentation"
-          title="{operator?.summary ?? 'unknown operator'} Drag to move."
+          title="{signature?.summary ?? 'unknown operator'} Drag to move."
           draggable="true"
           ondragstart={(event) => event.dataTransfer?.setData('application/x-veil-step', step.id)}
-          >{reads ?? step.operator}</span
+          ondblclick={() => (step.operator === 'code' || motif ? ondeed('open') : undefined)}>{word}</span
         >
+        {#if step.operator === 'code'}
+          <button class="kind mono" title="Edit the code" onclick={() => ondeed('open')}>code</button>
+        {:else if motif}
+          <button class="kind mono" title="Open the motif" onclick={() => ondeed('open')}>motif</button>
+        {/if}
         <DropdownMenu.Root>
-          <DropdownMenu.Trigger class="step-menu" aria-label="More for {step.operator}"
+          <DropdownMenu.Trigger class="step-menu" aria-label="More for {word}"
             ><Ellipsis size={13} /></DropdownMenu.Trigger
           >
           <DropdownMenu.Portal>
-            <DropdownMenu.Content class="popup min-w-40 py-1" sideOffset={4} align="start">
-              {#each deeds as [deed, label, key] (deed)}
-                <DropdownMenu.Item class="menu-item" onSelect={() => ondeed(deed)}>
-                  <span>{deed === 'mute' && step.muted ? 'Unmute' : label}</span><kbd class="mono text-third"
+            <DropdownMenu.Content
+              class="popup max-h-[70vh] min-w-44 overflow-y-auto py-1"
+              sideOffset={4}
+              align="start"
+            >
+              {#each menu as [what, label, key] (what)}
+                <DropdownMenu.Item class="menu-item" onSelect={() => setTimeout(() => deed(what), 30)}>
+                  <span>{what === 'mute' && step.muted ? 'Unmute' : label}</span><kbd class="mono text-third"
                     >{key}</kbd
                   >
                 </DropdownMenu.Item>
@@ -198,18 +236,43 @@
           </DropdownMenu.Portal>
         </DropdownMenu.Root>
       </div>
-      <div class="arguments" class:many={inputs.length > 2}>
+      <div class="arguments">
         {#if reads}
-          <button class="mono third" onclick={() => onselect()}>strand</button>
+          <button class="mono third" title="Go to {reads}" onclick={() => ondeed('definition')}>strand</button
+          >
         {:else}
+          {#if motif && motif.body.outputs.length > 1}
+            <label class="output mono"
+              ><span>gives</span>
+              <select
+                value={step.output ?? motif.body.outputs[0]?.name}
+                onclick={(event) => event.stopPropagation()}
+                onkeydown={(event) => event.stopPropagation()}
+                onchange={(event) => onoutput(event.currentTarget.value)}
+              >
+                {#each motif.body.outputs as output (output.id)}<option value={output.name}
+                    >{output.name}</option
+                  >{/each}
+              </select></label
+            >
+          {/if}
           {#each inputs as [name, input] (name)}
             <ArgumentField
               {name}
               {input}
               value={step.arguments[name]}
-              fallback={typeof input.default === 'string' ? input.default : null}
-              numbers={operator ? knobNumbers(operator, name, step.arguments[name]) : [0]}
+              fallback={typeof input.default === 'string'
+                ? input.default
+                : input.type === 'sampler2D'
+                  ? ''
+                  : null}
+              numbers={signature && input.type !== 'sampler2D'
+                ? knobNumbers(signature, name, step.arguments[name])
+                : [0]}
               {parameterNames}
+              samplers={parameters
+                .filter((each) => each.kind === (input.reads ?? 'texture'))
+                .map((each) => each.name)}
               wrong={mistakes.some((each) => each.argument === name)}
               onchange={(value) => onchange(name, value)}
               {onsettle}
@@ -221,14 +284,35 @@
       <div class="range"><RangeBar range={picture?.range} /></div>
     </div>
   </div>
+  {#if noting !== null}
+    <!-- svelte-ignore a11y_autofocus -->
+    <textarea
+      class="field note-field"
+      rows="2"
+      maxlength="500"
+      aria-label="Note on {word}"
+      bind:value={noting}
+      autofocus
+      onblur={commitNote}
+      onkeydown={(event) => {
+        event.stopPropagation();
+        if (event.key === 'Escape') noting = null;
+        if (event.key === 'Enter' && !event.shiftKey) commitNote();
+      }}></textarea>
+  {:else if step.note}
+    <button class="note" title="Change the note" onclick={() => deed('note')}>{step.note}</button>
+  {/if}
   {#each mistakes as mistake, i (i)}
     <p class="mistake" class:follows={mistake.follows} role="alert">
       {#if mistake.argument}<b class="mono">{mistake.argument}</b>{/if}
       {mistake.message}
-      {#if mistake.fix}<button class="underline" onclick={() => onfix(mistake)}>{mistake.fix.label}</button
+      {#if mistake.argument === 'code'}<button class="underline" onclick={() => ondeed('open')}>show</button
+        >{:else if mistake.fix}<button class="underline" onclick={() => onfix(mistake)}
+          >{mistake.fix.label}</button
         >{/if}
     </p>
   {/each}
+  {#each notes as note, i (i)}<p class="mistake follows">{note.message}</p>{/each}
 </div>
 
 <style>
@@ -246,9 +330,14 @@
     border-radius: 3px;
     background: var(--sheet);
   }
-  .card.selected {
+  .card.selected,
+  .card.chosen {
     outline: 2px solid var(--ink);
     outline-offset: -1px;
+  }
+  .card.chosen:not(.selected) {
+    outline-style: dashed;
+    outline-width: 1px;
   }
   .card.tapped::before {
     content: '';
@@ -287,7 +376,7 @@
   }
   .head {
     display: flex;
-    justify-content: space-between;
+    align-items: baseline;
     gap: 6px;
   }
   .word {
@@ -296,7 +385,21 @@
     white-space: nowrap;
     cursor: grab;
   }
+  .kind {
+    padding: 0 3px;
+    border: 1px solid var(--hairline);
+    border-radius: 2px;
+    color: var(--second);
+    font-size: 10px;
+    line-height: 13px;
+  }
+  .kind:hover {
+    border-color: var(--ink);
+    color: var(--ink);
+  }
   .head :global(.step-menu) {
+    align-self: center;
+    margin-left: auto;
     color: var(--third);
     opacity: 0;
   }
@@ -311,18 +414,50 @@
     column-gap: 14px;
     justify-content: start;
   }
+  .output {
+    display: flex;
+    gap: 5px;
+    height: 17px;
+    color: var(--third);
+  }
+  .output select {
+    background: transparent;
+    color: var(--ink);
+    font: inherit;
+  }
   .third {
     color: var(--third);
     text-align: left;
-    cursor: default;
+  }
+  .third:hover {
+    color: var(--ink);
+    text-decoration: underline;
   }
   .range {
     margin-top: auto;
     padding-bottom: 3px;
   }
+  .note {
+    display: block;
+    width: 0;
+    min-width: 100%;
+    margin-top: 3px;
+    overflow: hidden;
+    color: var(--second);
+    font-size: 11.5px;
+    font-style: italic;
+    text-align: left;
+    text-overflow: ellipsis;
+  }
+  .note-field {
+    width: 100%;
+    min-width: 180px;
+    height: auto;
+    margin-top: 3px;
+    font-size: 12px;
+  }
   .mistake {
     max-width: 340px;
-    min-width: 180px;
     margin-top: 4px;
     color: var(--oxblood);
     font-size: 12px;

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { DropdownMenu } from 'bits-ui';
+  import ChevronDown from '@lucide/svelte/icons/chevron-down';
   import { tapKey } from '#core/compileShader.ts';
   import {
     addStep,
@@ -7,7 +8,6 @@
     moveStrand,
     noteStrand,
     placeOfStep,
-    removeStep,
     removeStrand,
     renameStrand,
     replaceStep,
@@ -16,34 +16,49 @@
   } from '#core/document/edits/shaderEdits.ts';
   import type { Step, Strand } from '#core/document/shader.ts';
   import { nameProblem } from '#core/language/reserved.ts';
-  import { OPERATOR_NAMES, OPERATORS } from '#core/operators/catalogue.ts';
-  import type { Operator } from '#core/operators/declare.ts';
+  import { OPERATOR_NAMES } from '#core/operators/catalogue.ts';
   import type { Diagnostic } from '#core/program/lowerShader.ts';
+  import { operatorOf } from '#core/program/stepOperator.ts';
   import { componentsOf } from '#core/program/types.ts';
   import type { Pictures } from '../pictures.svelte.ts';
-  import type { Session } from '../session.svelte.ts';
+  import type { ScorePart, Session } from '../session.svelte.ts';
   import Palette from './Palette.svelte';
+  import type { PaletteItem } from './paletteItems.ts';
   import { focusStep } from '../commands.ts';
-  import StepCard, { type StepDeed } from './StepCard.svelte';
+  import { doToStep, newStepId, pasteAfter } from './doToStep.ts';
+  import StepCard from './StepCard.svelte';
+  import type { StepDeed } from './stepDeeds.ts';
+  import StepPicture from './StepPicture.svelte';
 
   interface Props {
     session: Session;
+    score: ScorePart;
     pictures: Pictures;
     strand: Strand;
     index: number;
     onexpose: (step: Step, argument: string) => void;
     /** Asks for a new strand below this one. */
     onnew: () => void;
+    /** Asks to edit a step's code. */
+    oncode: (step: string) => void;
+    /** Asks to fold this strand, or those chosen, into a motif. */
+    onfold: () => void;
   }
-  let { session, pictures, strand, index, onexpose, onnew }: Props = $props();
+  let { session, score, pictures, strand, index, onexpose, onnew, oncode, onfold }: Props = $props();
 
-  const shader = $derived(session.shader!);
+  const shader = $derived(score);
   const compiled = $derived(session.shaderState);
   const strandNames = $derived(new Set(shader.body.strands.map((each) => each.name)));
   const parameterNames = $derived(new Set(shader.body.parameters.map((each) => each.name)));
-  const mistakesOf = (step: string) =>
-    (compiled?.diagnostics ?? []).filter((each) => each.strand === strand.id && each.step === step);
+  const ofStep = (list: readonly Diagnostic[] | undefined, step: string) =>
+    (list ?? []).filter((each) => each.strand === strand.id && each.step === step);
+  const mistakesOf = (step: string) => ofStep(compiled?.diagnostics, step);
   const ownMistakes = $derived(mistakesOf(''));
+  const collapsed = $derived(
+    strand.collapsed && !compiled?.diagnostics.some((each) => each.strand === strand.id),
+  );
+  const pictureOf = (step: string) =>
+    pictures.all.get(compiled?.good?.taps.get(tapKey(strand.id, step)) ?? -99);
   const dots = $derived.by(() => {
     const tap = compiled?.good?.program.taps.findLast((each) => each.strand === strand.id);
     return tap ? '·'.repeat(Math.min(componentsOf(tap.value.type), 4)) : '';
@@ -70,7 +85,6 @@
     if (users.length) refusal = `${strand.name} is used by ${users.join(', ')}; take it out there first.`;
     else session.apply(removeStrand(shader.id, shader.body, index));
   };
-  const newId = () => `step-${crypto.randomUUID().slice(0, 8)}`;
   let palette = $state(false);
   /** Where the palette puts its step; the end unless a card asked. */
   let insertAt = $state<number | null>(null);
@@ -78,47 +92,43 @@
     insertAt = at;
     palette = true;
   };
-  const add = (operator: Operator) => {
+  const add = (item: PaletteItem) => {
     const at = insertAt ?? strand.steps.length;
     insertAt = null;
-    const step: Step = { id: newId(), operator: operator.name, arguments: {} };
+    const step: Step = { id: newStepId(), ...item.step };
     session.apply(addStep(shader.id, { strand: index, step: at }, step));
     session.select(step.id);
+    if (item.key === 'code') oncode(step.id);
+  };
+  const exposeFirst = (step: Step, i: number) => {
+    const found = operatorOf(step, session.library);
+    const known = found.kind === 'unknown' ? null : found.signature;
+    const name = Object.entries(known?.inputs ?? {}).find(
+      ([each, input]) =>
+        typeof step.arguments[each] !== 'string' &&
+        typeof input.default !== 'string' &&
+        input.type !== 'choice' &&
+        input.type !== 'sampler2D' &&
+        !(each === known!.flow && i > 0 && step.arguments[each] === undefined),
+    )?.[0];
+    if (name) onexpose(step, name);
+    else refusal = `${step.operator} has no number to expose; all its arguments are expressions.`;
   };
   const deed = (step: Step, i: number, what: StepDeed) => {
-    const part = shader.id;
     switch (what) {
-      case 'tap': {
-        const shown = session.shown;
-        const same = shown.kind === 'tap' && shown.step === step.id;
-        session.show(same ? { kind: 'finished' } : { kind: 'tap', strand: strand.id, step: step.id });
-        return;
-      }
-      case 'left':
-        if (i > 0) session.apply(moveStep(part, shader.body, step.id, { strand: index, step: i - 1 }));
-        break;
-      case 'right':
-        if (i < strand.steps.length - 1)
-          session.apply(moveStep(part, shader.body, step.id, { strand: index, step: i + 1 }));
-        break;
       case 'before':
         ask(i);
         return;
       case 'after':
         ask(i + 1);
         return;
-      case 'expose': {
-        const known = OPERATORS.get(step.operator);
-        const name = Object.keys(known?.inputs ?? {}).find(
-          (each) =>
-            typeof step.arguments[each] !== 'string' &&
-            typeof known!.inputs[each]!.default !== 'string' &&
-            !(each === known!.flow && i > 0 && step.arguments[each] === undefined),
-        );
-        if (name) onexpose(step, name);
-        else refusal = `${step.operator} has no number to expose; all its arguments are expressions.`;
+      case 'expose':
+        exposeFirst(step, i);
         return;
-      }
+      case 'open':
+        if (step.operator === 'code') oncode(step.id);
+        else if (step.motif) session.showMotif(step.motif);
+        return;
       case 'strand-new':
         onnew();
         return;
@@ -128,35 +138,25 @@
       case 'strand-delete':
         deleteStrand();
         return;
-      case 'strand-up':
-        if (index > 0) session.apply(moveStrand(part, shader.body, index, index - 1));
-        break;
-      case 'strand-down':
-        if (index < shader.body.strands.length - 1)
-          session.apply(moveStrand(part, shader.body, index, index + 1));
-        break;
-      case 'duplicate':
-        session.apply(addStep(part, { strand: index, step: i + 1 }, { ...step, id: newId() }));
-        return;
-      case 'mute':
-        session.apply(
-          replaceStep(
-            part,
-            shader.body,
-            { ...step, muted: !step.muted },
-            step.muted ? 'Unmute step' : 'Mute step',
-          ),
-        );
-        break;
-      case 'delete': {
-        session.apply(removeStep(part, shader.body, step.id));
-        const neighbour = strand.steps[i - 1] ?? strand.steps[i + 1];
-        session.select(neighbour?.id ?? null);
-        if (neighbour) setTimeout(() => focusStep(neighbour.id));
-        return;
-      }
     }
-    setTimeout(() => focusStep(step.id));
+    if (doToStep(session, step, what)) setTimeout(() => focusStep(step.id));
+  };
+  /** Chooses a step beside the one in hand, or every step between the two. */
+  const choose = (step: Step, through: boolean) => {
+    const from = session.selected;
+    const all = shader.body.strands.flatMap((each) => each.steps.map((one) => one.id));
+    const ends = [all.indexOf(from ?? step.id), all.indexOf(step.id)].sort((a, b) => a - b);
+    if (through && from) session.chooseAll(all.slice(ends[0], ends[1]! + 1));
+    else session.choose(step.id);
+  };
+  const put = (step: Step, label: string) => session.apply(replaceStep(shader.id, shader.body, step, label));
+  const noteStep = (step: Step, note: string) => {
+    const { note: _, ...rest } = step;
+    put(note ? { ...rest, note } : rest, 'Change note');
+  };
+  const toggleCollapsed = () => {
+    const [first] = strand.steps;
+    if (first) doToStep(session, first, 'strand-collapse');
   };
   const dropStep = (moved: string, target: number) => {
     const from = placeOfStep(shader.body, moved);
@@ -181,7 +181,13 @@
   };
 </script>
 
-<section class="row" aria-label="Strand {strand.name}" data-strand={strand.name}>
+<section
+  class="row"
+  class:collapsed
+  aria-label="Strand {strand.name}"
+  data-strand={strand.name}
+  {@attach (row) => pictures.watch(row, strand.id)}
+>
   <div
     class="margin"
     role="presentation"
@@ -234,58 +240,91 @@
                 onSelect={() => session.apply(moveStrand(shader.id, shader.body, index, index + 1))}
                 >Move down</DropdownMenu.Item
               >
+              <DropdownMenu.Item class="menu-item" onSelect={toggleCollapsed}
+                >{strand.collapsed ? 'Spread out' : 'Collapse to one line'}</DropdownMenu.Item
+              >
+              {#if score.kind === 'shader'}
+                <DropdownMenu.Item class="menu-item" onSelect={onfold}>Fold into a motif…</DropdownMenu.Item>
+              {/if}
               <DropdownMenu.Item class="menu-item" onSelect={deleteStrand}>Delete</DropdownMenu.Item>
             </DropdownMenu.Content>
           </DropdownMenu.Portal>
         </DropdownMenu.Root>
         <span class="dots" title="numbers in each value">{dots}</span>
+        <button
+          class="fold"
+          aria-expanded={!collapsed}
+          aria-label="{strand.collapsed ? 'Spread out' : 'Collapse'} {strand.name}"
+          title={strand.collapsed ? 'Spread out' : 'Collapse to one line'}
+          onclick={toggleCollapsed}><ChevronDown size={12} /></button
+        >
       {/if}
     </div>
-    <input
-      class="note"
-      value={strand.note}
-      placeholder="what it is for"
-      aria-label="What {strand.name} is for"
-      maxlength="200"
-      oninput={(event) => session.apply(noteStrand(shader.id, index, event.currentTarget.value))}
-      onblur={() => session.settle()}
-      onkeydown={(event) => event.stopPropagation()}
-    />
+    {#if !collapsed}
+      <input
+        class="note"
+        value={strand.note}
+        placeholder="what it is for"
+        aria-label="What {strand.name} is for"
+        maxlength="200"
+        oninput={(event) => session.apply(noteStrand(shader.id, index, event.currentTarget.value))}
+        onblur={() => session.settle()}
+        onkeydown={(event) => event.stopPropagation()}
+      />
+    {/if}
     {#if problem || refusal}
       <p class="text-[11px] text-oxblood" role="alert">{problem ?? refusal}</p>
     {/if}
   </div>
-  <div class="staff">
-    {#each strand.steps as step, i (step.id)}
-      <StepCard
-        {step}
-        first={i === 0}
-        {strandNames}
-        {parameterNames}
-        picture={pictures.all.get(compiled?.good?.taps.get(tapKey(strand.id, step.id)) ?? -99)}
-        mistakes={mistakesOf(step.id)}
-        selected={session.selected === step.id}
-        tapped={session.shown.kind === 'tap' && session.shown.step === step.id}
-        onselect={() => session.select(step.id)}
-        onchange={(name, value) => session.apply(setArgument(shader.id, shader.body, step.id, name, value))}
-        onsettle={session.settle}
-        onexpose={(name) => onexpose(step, name)}
-        ondeed={(what) => deed(step, i, what)}
-        ondropstep={(moved, after) => dropStep(moved, after ? i + 1 : i)}
-        onfix={(mistake) => fix(step, mistake)}
+  {#if collapsed}
+    {@const last = strand.steps.at(-1)}
+    <button class="line" title="Spread {strand.name} out" onclick={toggleCollapsed}>
+      {#if last}<StepPicture picture={pictureOf(last.id)} size={20} label="Picture of {strand.name}" />{/if}
+      <span class="mono truncate">{strand.steps.map((each) => each.operator).join(' → ')}</span>
+      <span class="truncate text-third">{strand.note}</span>
+    </button>
+  {:else}
+    <div class="staff">
+      {#each strand.steps as step, i (step.id)}
+        <StepCard
+          {step}
+          first={i === 0}
+          library={session.library}
+          {strandNames}
+          parameters={shader.body.parameters}
+          picture={pictureOf(step.id)}
+          mistakes={mistakesOf(step.id)}
+          notes={ofStep(compiled?.notes, step.id)}
+          selected={session.selected === step.id}
+          chosen={session.chosen.has(step.id)}
+          tapped={session.shown.kind === 'tap' && session.shown.step === step.id}
+          onselect={() => session.select(step.id)}
+          onchoose={(through) => choose(step, through)}
+          onchange={(name, value) => session.apply(setArgument(shader.id, shader.body, step.id, name, value))}
+          onoutput={(output) => put({ ...step, output }, 'Change output')}
+          onnote={(note) => noteStep(step, note)}
+          onsettle={session.settle}
+          onexpose={(name) => onexpose(step, name)}
+          ondeed={(what) => deed(step, i, what)}
+          ondropstep={(moved, after) => dropStep(moved, after ? i + 1 : i)}
+          onfix={(mistake) => fix(step, mistake)}
+          onpastetext={(text) => pasteAfter(session, step.id, text)}
+        />
+      {/each}
+      <Palette
+        bind:open={palette}
+        onpick={add}
+        library={session.library}
+        inside={score.kind === 'motif' ? score.id : null}
+        label="Add a step to {strand.name}"
+        onclosed={() => (insertAt = null)}
+        refocus={() => session.selected && focusStep(session.selected)}
       />
-    {/each}
-    <Palette
-      bind:open={palette}
-      onpick={add}
-      label="Add a step to {strand.name}"
-      onclosed={() => (insertAt = null)}
-      refocus={() => session.selected && focusStep(session.selected)}
-    />
-    {#each ownMistakes as mistake, i (i)}
-      <p class="self-center text-[12px] text-oxblood" role="alert">{mistake.message}</p>
-    {/each}
-  </div>
+      {#each ownMistakes as mistake, i (i)}
+        <p class="self-center text-[12px] text-oxblood" role="alert">{mistake.message}</p>
+      {/each}
+    </div>
+  {/if}
 </section>
 
 <style>
@@ -293,6 +332,43 @@
     display: flex;
     min-height: 83px;
     border-bottom: 1px solid var(--hairline);
+    /* Rows out of sight cost nothing to lay out: forty strands scroll as smoothly as four. */
+    content-visibility: auto;
+    contain-intrinsic-size: auto 83px;
+  }
+  .row.collapsed {
+    min-height: 34px;
+    contain-intrinsic-size: auto 34px;
+  }
+  .collapsed .margin {
+    padding-block: 6px;
+  }
+  .line {
+    display: flex;
+    flex: 1;
+    align-items: center;
+    gap: 12px;
+    min-width: 0;
+    padding: 0 12px;
+    color: var(--second);
+    text-align: left;
+  }
+  .line:hover {
+    background: var(--sheet);
+  }
+  .fold {
+    align-self: center;
+    margin-left: auto;
+    color: var(--third);
+    opacity: 0;
+  }
+  .collapsed .fold {
+    opacity: 1;
+    transform: rotate(-90deg);
+  }
+  .margin:hover .fold,
+  .fold:focus-visible {
+    opacity: 1;
   }
   .margin {
     position: sticky;

@@ -14,7 +14,9 @@
   const surface = $derived(shader.body.surface);
   const good = $derived(session.shaderState?.good);
   const shown = $derived(
-    OUTPUT_NAMES.filter((name) => surface.lit || !['roughness', 'metallic', 'occlusion'].includes(name)),
+    OUTPUT_NAMES.filter(
+      (name) => surface.lit || !['roughness', 'metallic', 'occlusion', 'normal'].includes(name),
+    ),
   );
   let editing = $state<{ name: OutputName; text: string } | null>(null);
 
@@ -37,7 +39,7 @@
   const alphaModes = { opaque: 'opaque', cutout: 'cut out', blended: 'blended', added: 'added' } as const;
 </script>
 
-<section class="surface" aria-label="Surface">
+<section class="surface" aria-label="Surface" {@attach (row) => pictures.watch(row, SURFACE)}>
   <div class="margin">
     <div class="title">surface</div>
     <div class="settings">

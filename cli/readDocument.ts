@@ -1,0 +1,96 @@
+import { readdirSync, readFileSync, statSync } from 'node:fs';
+import { basename, dirname, join } from 'node:path';
+import type { Library, NamedMotif } from '#core/document/motif.ts';
+import { parsePart } from '#core/document/parsePart.ts';
+import { PART_KINDS, type PartBodies, type PartKind } from '#core/document/project.ts';
+import type { Problem } from '#core/document/read.ts';
+import { Refusal } from './command.ts';
+
+/** Bytes of the largest file that is read. */
+const LARGEST = 16 * 1024 * 1024;
+
+export const readText = (file: string): string => {
+  try {
+    const { size } = statSync(file);
+    if (size > LARGEST)
+      throw new Refusal(`${file}: this file has ${(size / 1048576).toFixed(1)} MB; at most 16 MB are read.`);
+    return readFileSync(file, 'utf8');
+  } catch (error) {
+    if (error instanceof Refusal) throw error;
+    const { code } = error as NodeJS.ErrnoException;
+    throw new Refusal(
+      code === 'ENOENT'
+        ? `${file}: there is no such file.`
+        : code === 'EISDIR'
+          ? `${file}: this is a folder; name a file in it.`
+          : `${file}: it cannot be read (${String(code)}).`,
+    );
+  }
+};
+
+export const readJson = (file: string): { readonly json: unknown; readonly text: string } => {
+  const text = readText(file);
+  try {
+    return { json: JSON.parse(text) as unknown, text };
+  } catch (error) {
+    throw new Refusal(`${file}: this is not JSON: ${(error as Error).message}.`);
+  }
+};
+
+/** A document of any kind, with the text it came from. */
+export type ReadDocument = {
+  readonly [kind in PartKind]: {
+    readonly kind: kind;
+    readonly name: string;
+    readonly text: string;
+    readonly body: PartBodies[kind];
+  };
+}[PartKind];
+
+const kindOf = (json: unknown, file: string): PartKind => {
+  const format = (json as { format?: unknown } | null)?.format;
+  const kind = PART_KINDS.find((each) => format === `wicked-veil/${each}`);
+  if (!kind)
+    throw new Refusal(
+      `${file}: format: this should be one of ${PART_KINDS.map((each) => `wicked-veil/${each}`).join(', ')}, not ${JSON.stringify(format) ?? 'nothing'}.`,
+    );
+  return kind;
+};
+
+/** The line, from 1, on which something stands in a file's text; 1 where it cannot be told. */
+export const lineOf = (text: string, wanted: string): number => {
+  const at = text.indexOf(wanted);
+  return at < 0 ? 1 : text.slice(0, at).split('\n').length;
+};
+
+/** Reads a document. @throws Refusal with every problem and its path in the file */
+export const readDocument = (file: string): ReadDocument => {
+  const { json, text } = readJson(file);
+  const kind = kindOf(json, file);
+  const { document, problems } = parsePart(kind, json);
+  if (!document)
+    throw new Refusal(
+      problems
+        .map((each: Problem) => `${file}: ${each.path ? `${each.path}: ` : ''}${each.message}`)
+        .join('\n'),
+      1,
+      problems,
+    );
+  const name = basename(file).replace(/\.(\w+\.)?json$/, '');
+  return { kind, name, text, body: document } as ReadDocument;
+};
+
+/** The motifs that lie beside a file, by the name of their file: what its steps call them by. */
+export const libraryBeside = (file: string): Library => {
+  const folder = dirname(file);
+  const motifs = readdirSync(folder)
+    .filter((each) => each.endsWith('.motif.json'))
+    .map((each): NamedMotif => {
+      const id = each.replace(/\.motif\.json$/, '');
+      const found = readDocument(join(folder, each));
+      if (found.kind !== 'motif')
+        throw new Refusal(`${join(folder, each)}: this is a ${found.kind}, not a motif.`);
+      return { id, name: id, body: found.body };
+    });
+  return new Map(motifs.map((each) => [each.id, each]));
+};

@@ -1,0 +1,53 @@
+import sharp from 'sharp';
+import type { Parameter } from '#core/document/shader.ts';
+import type { Picture } from '#core/emit/columns/points.ts';
+import { Refusal } from './command.ts';
+
+/** Reads a picture as numbers: nothing is converted from sRGB. @throws Refusal */
+const readPicture = async (file: string): Promise<Picture> => {
+  try {
+    const { data, info } = await sharp(file)
+      .ensureAlpha()
+      .raw({ depth: 'ushort' })
+      .toBuffer({ resolveWithObject: true });
+    const { width, height } = info;
+    const numbers = new Uint16Array(data.buffer, data.byteOffset, data.byteLength / 2);
+    const { depth } = await sharp(file).metadata();
+    const whole = depth === 'ushort' ? 65535 : 255;
+    const rgba = new Float32Array(width * height * 4);
+    // Files begin at the top, uv at the bottom.
+    for (let y = 0; y < height; y += 1)
+      for (let i = 0; i < width * 4; i += 1)
+        rgba[(height - 1 - y) * width * 4 + i] = numbers[y * width * 4 + i]! / whole;
+    return { width, height, rgba, wrap: 'repeat', filter: 'linear' };
+  } catch (error) {
+    throw new Refusal(`${file}: this picture cannot be read: ${(error as Error).message}.`);
+  }
+};
+
+/** Reads NAME=FILE for each texture; textures without one are plain grey, as on the stage. @throws Refusal */
+export const readPictures = async (
+  given: readonly string[] | undefined,
+  parameters: readonly Parameter[],
+): Promise<Map<string, Picture>> => {
+  const textures = parameters.filter((each) => each.kind === 'texture').map((each) => each.name);
+  const grey: Picture = {
+    width: 1,
+    height: 1,
+    rgba: new Float32Array([128 / 255, 128 / 255, 128 / 255, 1]),
+    wrap: 'repeat',
+    filter: 'nearest',
+  };
+  const found = new Map(textures.map((name) => [name, grey]));
+  for (const each of given ?? []) {
+    const [, name, file] = /^([^=]+)=(.+)$/.exec(each) ?? [];
+    if (!name || !file) throw new Refusal(`--picture takes NAME=FILE.png, not “${each}”.`, 2);
+    if (!found.has(name))
+      throw new Refusal(
+        `There is no texture “${name}”; ${textures.length ? `there is ${textures.join(', ')}` : 'the shader has none'}.`,
+        2,
+      );
+    found.set(name, await readPicture(file));
+  }
+  return found;
+};

@@ -1,0 +1,18 @@
+import { motifsIn } from './motif.ts';
+import type { Part } from './project.ts';
+
+/** The parts that would not mean anything any more without a part, by name: who uses a motif, a shader, a material. */
+export const usersOf = (parts: readonly Part[], id: string): string[] =>
+  parts.flatMap((part) => {
+    switch (part.kind) {
+      case 'shader':
+      case 'motif':
+        return motifsIn(part.body.strands).has(id) ? [part.name] : [];
+      case 'material':
+        return part.body.shader === id ? [part.name] : [];
+      case 'stage':
+        return part.body.props.some((prop) => prop.material === id) ? [part.name] : [];
+      default:
+        return [];
+    }
+  });

@@ -1,0 +1,71 @@
+<script lang="ts">
+  import { DropdownMenu } from 'bits-ui';
+  import { toast } from 'svelte-sonner';
+  import { emptyMotif } from '#core/document/motif.ts';
+  import { usersOf } from '#core/document/users.ts';
+  import type { PartOf } from '#core/document/project.ts';
+  import type { Session } from '../session.svelte.ts';
+
+  let { session }: { session: Session } = $props();
+  const motifs = $derived(session.parts.filter((each): each is PartOf<'motif'> => each.kind === 'motif'));
+  const open = $derived(session.openMotif);
+  const users = $derived(open ? usersOf(session.parts, open.id) : []);
+
+  const say = (error: unknown) => toast.error((error as Error).message);
+  const make = async () => {
+    const id = `motif-${crypto.randomUUID().slice(0, 8)}`;
+    const taken = new Set(motifs.map((each) => each.name));
+    let n = 1;
+    while (taken.has(`motif ${n}`)) n += 1;
+    await session.addPart('motif', id, `motif ${n}`, emptyMotif()).then(() => session.showMotif(id), say);
+  };
+  const remove = async (motif: PartOf<'motif'>) => {
+    try {
+      await session.deletePart(motif.id);
+      toast(`${motif.name} is deleted.`, {
+        action: {
+          label: 'Undo',
+          onClick: () => void session.addPart('motif', motif.id, motif.name, motif.body).catch(say),
+        },
+      });
+    } catch (error) {
+      say(error);
+    }
+  };
+</script>
+
+<div class="ml-auto flex items-center gap-2">
+  {#if open}
+    <span class="text-second">motif</span>
+    <b data-testid="open-motif">{open.name}</b>
+    <span class="text-third" title={users.join(', ')}
+      >{users.length
+        ? `used by ${users.slice(0, 2).join(', ')}${users.length > 2 ? ` and ${users.length - 2} more` : ''}`
+        : 'not used yet'}</span
+    >
+    <button class="btn h-6" onclick={() => session.showMotif(null)}>Back to the shader</button>
+  {/if}
+  <DropdownMenu.Root>
+    <DropdownMenu.Trigger class="text-second hover:text-ink">Motifs</DropdownMenu.Trigger>
+    <DropdownMenu.Portal>
+      <DropdownMenu.Content class="popup min-w-52 py-1" align="end" sideOffset={6}>
+        {#each motifs as motif (motif.id)}
+          <DropdownMenu.Item class="menu-item" onSelect={() => session.showMotif(motif.id)}>
+            <span>{motif.name}</span><span class="text-third"
+              >{usersOf(session.parts, motif.id).length || 'no'} users</span
+            >
+          </DropdownMenu.Item>
+        {:else}
+          <p class="px-3 py-1 text-second">No motifs yet: fold a strand into one from its name.</p>
+        {/each}
+        <DropdownMenu.Separator class="my-1 border-t border-hairline" />
+        <DropdownMenu.Item class="menu-item" onSelect={() => void make()}>New motif</DropdownMenu.Item>
+        {#if open}
+          <DropdownMenu.Item class="menu-item" onSelect={() => void remove(open)}
+            >Delete {open.name}</DropdownMenu.Item
+          >
+        {/if}
+      </DropdownMenu.Content>
+    </DropdownMenu.Portal>
+  </DropdownMenu.Root>
+</div>
