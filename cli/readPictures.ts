@@ -6,14 +6,17 @@ import { Refusal } from './command.ts';
 /** Reads a picture as numbers: nothing is converted from sRGB. @throws Refusal */
 const readPicture = async (file: string): Promise<Picture> => {
   try {
-    const { data, info } = await sharp(file)
-      .ensureAlpha()
-      .raw({ depth: 'ushort' })
+    const { depth } = await sharp(file).metadata();
+    const deep = depth === 'ushort';
+    const image = sharp(file)
+      .toColourspace(deep ? 'rgb16' : 'srgb')
+      .ensureAlpha();
+    const { data, info } = await image
+      .raw({ depth: deep ? 'ushort' : 'uchar' })
       .toBuffer({ resolveWithObject: true });
     const { width, height } = info;
-    const numbers = new Uint16Array(data.buffer, data.byteOffset, data.byteLength / 2);
-    const { depth } = await sharp(file).metadata();
-    const whole = depth === 'ushort' ? 65535 : 255;
+    const numbers = deep ? new Uint16Array(data.buffer, data.byteOffset, data.byteLength / 2) : data;
+    const whole = deep ? 65535 : 255;
     const rgba = new Float32Array(width * height * 4);
     // Files begin at the top, uv at the bottom.
     for (let y = 0; y < height; y += 1)

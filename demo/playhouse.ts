@@ -18,8 +18,14 @@ const text = (file: string): string => readFileSync(new URL(file, folder), 'utf8
 const FILES: readonly (readonly [id: string, kind: PartKind, name: string])[] = [
   ['curtain-burn-away', 'shader', 'Curtain burn-away'],
   ['stage-boards', 'shader', 'Stage boards'],
+  ['painted-backdrop', 'shader', 'Painted backdrop'],
+  ['bell-swing', 'shader', 'Bell swing'],
+  ['near-and-far', 'motif', 'Near and far'],
   ['velvet-house-left', 'material', 'Velvet, house left'],
   ['boards-downstage', 'material', 'Boards, downstage'],
+  ['arches-upstage', 'material', 'Arches, upstage'],
+  ['bell-at-midnight', 'material', 'Bell at midnight'],
+  ['shared-values', 'shared', 'Shared values'],
   ['proscenium', 'stage', 'Proscenium'],
   ['curtain', 'script', 'Curtain'],
 ];

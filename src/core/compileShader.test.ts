@@ -3,6 +3,7 @@ import { test } from 'node:test';
 import { playhouse } from '#demo/playhouse.ts';
 import { compileShader, handOver, programOf, tapKey } from './compileShader.ts';
 import { emptyShader, type Argument, type ShaderDocument, type Step } from './document/shader.ts';
+import type { Library, MotifDocument } from './document/motif.ts';
 import { evaluate } from './emit/columns/evaluate.ts';
 import { prepareLive } from './emit/glsl/packLive.ts';
 import { contractOf } from './exchange/contract.ts';
@@ -195,9 +196,14 @@ test('the curtain’s handover reads as its author wrote it', () => {
 });
 
 test('every step and output of the demo can be tapped', () => {
+  const library: Library = new Map(
+    playhouse()
+      .parts.filter((each) => each.kind === 'motif')
+      .map((each) => [each.id, { ...each, body: each.body as MotifDocument }]),
+  );
   for (const part of playhouse().parts.filter((each) => each.kind === 'shader')) {
     const document = part.body as ShaderDocument;
-    const { shader, diagnostics } = compileShader(document, part.name);
+    const { shader, diagnostics } = compileShader(document, part.name, library);
     assert.deepEqual(diagnostics, []);
     for (const strand of document.strands)
       for (const step of strand.steps) {

@@ -111,7 +111,6 @@ export const createPropMaterial = (
     liveInt: { value: new Int32Array(layout.ints * 4) },
     time: { value: 0 },
     timeStep: { value: TICK_SECONDS },
-    cameraPosition: { value: new Vector3() },
     resolution: { value: new Vector2(1, 1) },
     boundsLow: { value: new Vector3() },
     boundsHigh: { value: new Vector3() },

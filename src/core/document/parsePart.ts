@@ -3,7 +3,7 @@ import { nameProblem } from '../language/reserved.ts';
 import type { MotifDocument, SharedDocument } from './motif.ts';
 import { checkNames, parseShader, readParameter, readScore, type ParsedDocument } from './parseShader.ts';
 import type { MaterialDocument, PartBodies, PartKind, ScriptDocument, StageDocument } from './project.ts';
-import { createReader, readFormat, type Reader } from './read.ts';
+import { createReader, orElse, readFormat, type Reader } from './read.ts';
 import type { ParameterValue } from './shader.ts';
 
 type Triple = readonly [number, number, number];
@@ -18,7 +18,7 @@ const finish = <T>(r: Reader, document: T): ParsedDocument<T> =>
 const MOST_NUMBERS = 4096;
 const readValues = (r: Reader, json: unknown, path: string): Record<string, ParameterValue> =>
   Object.fromEntries(
-    Object.entries(r.object(json ?? {}, path)).map(([name, value]) => [
+    Object.entries(r.object(orElse(json, {}), path)).map(([name, value]) => [
       name,
       r.list(value, `${path}.${name}`, MOST_NUMBERS, (item, at) => r.number(item, at)),
     ]),
@@ -80,8 +80,8 @@ const parseStage = (json: unknown): ParsedDocument<StageDocument> => {
           divisions: r
             .numbers(mesh['divisions'], `${path}.mesh.divisions`, 2)
             .map((n) => Math.min(Math.max(Math.round(n), 1), 512)) as [number, number],
-          folds: r.number(mesh['folds'] ?? 0, `${path}.mesh.folds`),
-          depth: r.number(mesh['depth'] ?? 0, `${path}.mesh.depth`),
+          folds: r.number(orElse(mesh['folds'], 0), `${path}.mesh.folds`),
+          depth: r.number(orElse(mesh['depth'], 0), `${path}.mesh.depth`),
         },
         material: r.text(prop['material'], `${path}.material`, 64),
         position: triple(r, prop['position'], `${path}.position`),
@@ -133,7 +133,7 @@ const parseMotif = (json: unknown): ParsedDocument<MotifDocument> => {
   const document: MotifDocument = {
     format: 'wicked-veil/motif',
     version: 1,
-    description: r.text(given['description'] ?? '', 'description', 500),
+    description: r.text(orElse(given['description'], ''), 'description', 500),
     parameters: r.list(given['parameters'], 'parameters', 64, (item, path) => {
       const reads = r.object(item, path)['reads'];
       return {

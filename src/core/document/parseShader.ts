@@ -2,7 +2,7 @@ import { nameProblem } from '../language/reserved.ts';
 import { keysProblem } from '../numbers/curve.ts';
 import { OPERATOR_NAMES } from '../operators/catalogue.ts';
 import { freeTakenNames } from './migrateNames.ts';
-import { createReader, readFormat, type Problem, type Reader } from './read.ts';
+import { createReader, orElse, readFormat, type Problem, type Reader } from './read.ts';
 import {
   OUTPUT_NAMES,
   OUTPUTS,
@@ -44,7 +44,7 @@ const readArgument = (r: Reader, value: unknown, path: string): Argument => {
 
 const readStep = (r: Reader, value: unknown, path: string): Step => {
   const step = r.object(value, path);
-  const given = r.object(step['arguments'] ?? {}, `${path}.arguments`);
+  const given = r.object(orElse(step['arguments'], {}), `${path}.arguments`);
   return {
     id: r.text(step['id'], `${path}.id`, 64),
     operator: r.text(step['operator'], `${path}.operator`, 64),
@@ -64,7 +64,7 @@ export const readStrand = (r: Reader, value: unknown, path: string): Strand => {
   return {
     id: r.text(strand['id'], `${path}.id`, 64),
     name: r.text(strand['name'], `${path}.name`),
-    note: r.text(strand['note'] ?? '', `${path}.note`, 500),
+    note: r.text(orElse(strand['note'], ''), `${path}.note`, 500),
     steps: r.list(strand['steps'], `${path}.steps`, MOST_STEPS, (item, at) => readStep(r, item, at)),
     ...(strand['collapsed'] === undefined
       ? {}
@@ -91,9 +91,9 @@ export const readParameter = (r: Reader, value: unknown, path: string): Paramete
     default: readValue(r, given['default'], `${path}.default`, kind),
     min: r.number(given['min'], `${path}.min`),
     max: r.number(given['max'], `${path}.max`),
-    unit: r.text(given['unit'] ?? '', `${path}.unit`, 16),
-    group: r.text(given['group'] ?? '', `${path}.group`, 64),
-    description: r.text(given['description'] ?? '', `${path}.description`, 500),
+    unit: r.text(orElse(given['unit'], ''), `${path}.unit`, 16),
+    group: r.text(orElse(given['group'], ''), `${path}.group`, 64),
+    description: r.text(orElse(given['description'], ''), `${path}.description`, 500),
     ...(given['scope'] === undefined
       ? {}
       : { scope: r.oneOf(given['scope'], `${path}.scope`, PARAMETER_SCOPES) }),
@@ -136,7 +136,7 @@ const scopeProblem = (kind: ParameterKind, scope: Parameter['scope']): string | 
 
 const readSurface = (r: Reader, value: unknown, path: string): Surface => {
   const surface = r.object(value, path);
-  const given = r.object(surface['outputs'] ?? {}, `${path}.outputs`);
+  const given = r.object(orElse(surface['outputs'], {}), `${path}.outputs`);
   const outputs: Record<string, string> = {};
   for (const [name, each] of Object.entries(given)) {
     if (Object.hasOwn(OUTPUTS, name)) outputs[name] = r.text(each, `${path}.outputs.${name}`);

@@ -85,6 +85,9 @@ export const createReader = (): Reader => {
   return reader;
 };
 
+/** What stands in for a field that may be left out; null is not left out. */
+export const orElse = (value: unknown, start: unknown): unknown => (value === undefined ? start : value);
+
 /** Checks the envelope every document has; says when it comes from a newer version. Gives the version found. */
 export const readFormat = (
   reader: Reader,

@@ -328,7 +328,13 @@ export const importGlsl = (source: string, chosen: Readonly<Record<string, strin
     const at = location?.start ?? { line: 1, column: 1 };
     return {
       document: null,
-      problems: [{ line: at.line, column: at.column, message: `The # lines cannot be read: ${message}` }],
+      problems: [
+        {
+          line: at.line,
+          column: at.column,
+          message: `The lines that begin with # cannot be read: ${message.split('\n')[0]!.replace(/^Error: /, '')}`,
+        },
+      ],
     };
   }
   const { module, mistake } = parseModule(text);

@@ -98,6 +98,8 @@ export const coerceInputs = (
       const { value, at } = given[name]!;
       const what = `${operator.name}’s ${name}`;
       if (input.type !== 'any') return [name, coerce(b, value, input.type as Type, at, what)];
+      // A strand may hold a condition for those below it.
+      if (value.type === 'bool' && operator.name === 'value') return [name, value];
       const float = promote(b, value, 'float');
       if (!isFloating(float.type))
         return fail(at, `${what} takes a number or a vector, and this is a ${value.type}.`);

@@ -48,6 +48,13 @@ const WEIGHTS: Readonly<Record<string, (b: Builder, x: Value) => Value>> = {
 };
 
 const MOST_TAPS = 15;
+
+/** Where the k-th of some taps lies, in radii: each in the middle of its share of the kernel. */
+const tapPlace = (b: Builder, k: Value, taps: Value, reach: number): Value => {
+  const share = b.divide(b.add(b.convert('float', k), 0.5), b.convert('float', taps));
+  return b.multiply(b.subtract(b.multiply(share, 2), 1), reach);
+};
+
 const blurs = new Map<string, ProgramFunction>();
 
 const blurFn = (kind: string, repeats: number): ProgramFunction => {
@@ -63,9 +70,7 @@ const blurFn = (kind: string, repeats: number): ProgramFunction => {
     (b, { i, sum, picture: from, p: at, radius, taps }) => {
       const row = b.quotient(i, taps);
       const column = b.subtract(i, b.multiply(row, taps));
-      const last = b.convert('float', b.subtract(taps, 1));
-      const place = (k: Value) =>
-        b.multiply(b.subtract(b.multiply(b.divide(b.convert('float', k), last), 2), 1), reach);
+      const place = (k: Value) => tapPlace(b, k, taps, reach);
       const [x, y] = [b.name('x', place(column)), b.name('y', place(row))];
       const weight = b.name('weight', b.multiply(weigh(b, x), weigh(b, y)));
       const color = b.texture(from, b.add(at, b.multiply(b.construct('vec2', x, y), radius)));
@@ -76,9 +81,7 @@ const blurFn = (kind: string, repeats: number): ProgramFunction => {
     `${name}Weight`,
     { i: 'int', sum: 'float', taps: 'int' },
     (b, { i, sum, taps }) => {
-      const last = b.convert('float', b.subtract(taps, 1));
-      const x = b.multiply(b.subtract(b.multiply(b.divide(b.convert('float', i), last), 2), 1), reach);
-      return b.add(sum, weigh(b, x));
+      return b.add(sum, weigh(b, tapPlace(b, i, taps, reach)));
     },
   );
   const made = defineFunction(

@@ -12,6 +12,8 @@
   }
   let { value, label, onchange, onsettle }: Props = $props();
   const [WIDTH, HEIGHT] = [300, 150];
+  /** Room around the board, so that keys at its ends are whole. */
+  const EDGE = 7;
   let at = $state(0);
   let board = $state<SVGSVGElement>();
 
@@ -63,8 +65,10 @@
   };
   const pointOf = (event: PointerEvent | MouseEvent) => {
     const box = board!.getBoundingClientRect();
-    const x = Math.min(Math.max((event.clientX - box.left) / box.width, 0), 1);
-    const y = span.high - ((event.clientY - box.top) / box.height) * (span.high - span.low);
+    const across = ((event.clientX - box.left) / box.width) * (WIDTH + 2 * EDGE) - EDGE;
+    const down = ((event.clientY - box.top) / box.height) * (HEIGHT + 2 * EDGE) - EDGE;
+    const x = Math.min(Math.max(across / WIDTH, 0), 1);
+    const y = span.high - (down / HEIGHT) * (span.high - span.low);
     return [Number(x.toFixed(3)), Number(y.toFixed(3))] as const;
   };
   const grab = (event: PointerEvent, i: number) => {
@@ -108,7 +112,7 @@
       <!-- svelte-ignore a11y_no_static_element_interactions -->
       <svg
         bind:this={board}
-        viewBox="0 0 {WIDTH} {HEIGHT}"
+        viewBox="{-EDGE} {-EDGE} {WIDTH + 2 * EDGE} {HEIGHT + 2 * EDGE}"
         class="block w-full border border-hairline bg-page"
         ondblclick={(event) => add(pointOf(event)[0])}
       >

@@ -3,7 +3,6 @@
   import { lintGutter, setDiagnostics } from '@codemirror/lint';
   import { basicSetup, EditorView } from 'codemirror';
   import { Dialog } from 'bits-ui';
-  import { onMount } from 'svelte';
   import { placeOfStep } from '#core/document/edits/shaderEdits.ts';
   import { placeInText } from '#core/language/placeInText.ts';
   import { operatorOf } from '#core/program/stepOperator.ts';
@@ -42,7 +41,6 @@
   const written = $derived(compiled?.good?.live.written.find((each) => each.step === id));
   const isOwn = (line: number) =>
     steps[line] === id || (written && line + 1 >= written.from && line + 1 <= written.to);
-  let lines = $state<HTMLElement>();
 
   const mount = (parent: HTMLDivElement) => {
     view = new EditorView({
@@ -73,10 +71,9 @@
       view?.destroy();
     };
   };
-  onMount(() => {
-    const own = lines?.querySelector('.own');
-    own?.scrollIntoView({ block: 'center' });
-  });
+  const showOwn = (list: HTMLElement) => {
+    list.querySelector('.own')?.scrollIntoView({ block: 'center' });
+  };
   // Undo, or a save from another window, changes the text under the editor.
   $effect(() => {
     const text = source;
@@ -143,7 +140,7 @@
           </div>
           <div
             class="mono min-h-0 flex-1 overflow-auto py-2 text-[11px] leading-[1.5]"
-            bind:this={lines}
+            {@attach showOwn}
             data-testid="generated"
           >
             {#each generated as text, line (line)}

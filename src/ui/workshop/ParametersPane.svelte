@@ -80,9 +80,8 @@
       {:else}
         <h2 class="text-[14px] font-semibold">{session.material?.name ?? 'No material'}</h2>
       {/if}
-      <span class="text-second">material</span>
     {/if}
-    <span class="ml-auto flex items-center gap-3">
+    <span class="ml-auto flex flex-none items-center gap-3 whitespace-nowrap">
       {#if driven?.size && session.material}
         {@const { id } = session.material}
         <button

@@ -1,12 +1,18 @@
 import type { InputName } from '../../program/inputs.ts';
 import { frameValuesOf } from '../../program/passes/rates.ts';
 import { baseOf, componentsOf, type Type } from '../../program/types.ts';
-import { reachable, type Program, type Value } from '../../program/value.ts';
+import { reachable, type Program, type ProgramFunction, type Value } from '../../program/value.ts';
 import { packSlots, readSlot, type Place } from '../../numbers/pack.ts';
 import type { SurfaceSettings } from '../../document/shader.ts';
 import { TOP_NAMES } from '../../language/reserved.ts';
 import type { Line } from '../source/dialect.ts';
-import { functionsOf, nameFunctions, writeFunctions, writeStatements } from '../source/statements.ts';
+import {
+  functionsOf,
+  nameFunctions,
+  reachableInside,
+  writeFunctions,
+  writeStatements,
+} from '../source/statements.ts';
 import {
   ATTRIBUTES,
   FRAGMENT_READS,
@@ -126,9 +132,10 @@ const writeStage = ({ roots, program, options, outside, reads, alsoRead }: Stage
   // A value goes by the name of the step that first made it; one met again elsewhere keeps that name.
   for (const tap of program.taps)
     if (!wished.has(tap.value) && tap.value.origin?.step === tap.step) wished.set(tap.value, tap.label);
-  const values = reachable(roots).filter((value) => !outside.has(value));
   const read = (value: Value) =>
     outside.get(value) ?? (value.op === 'parameter' ? (value.payload as string) : null);
+  // What lies behind a value that is read from outside is computed elsewhere.
+  const values = reachableInside(roots, read).filter((value) => !outside.has(value));
   const inputs = withNeeds(new Set([...inputsOf(values), ...alsoRead]), reads);
   const taken = new Set<string>([
     ...GLSL.reserved,
@@ -149,12 +156,30 @@ const writeStage = ({ roots, program, options, outside, reads, alsoRead }: Stage
   return {
     inputs,
     lines: [...plain(inputs.flatMap((name) => reads[name]?.line ?? [])), ...lines],
-    functions: writeFunctions(GLSL, values, functions),
+    functions: functionLines(values, functions),
     uniforms: inputs.flatMap((name) => reads[name]?.uniforms ?? []),
     text: (value: Value) => spelled.get(value)!.text,
     /** Everything the roots depend on, read from outside or not. */
     reached: reachable(roots),
   };
+};
+
+/** Each function's lines, linked to the step that first calls it; definitions belong to none. */
+const functionLines = (values: readonly Value[], names: ReadonlyMap<ProgramFunction, string>): Line[] => {
+  const steps = new Map<ProgramFunction, string | null>();
+  const visit = (fn: ProgramFunction, step: string | null) => {
+    if (steps.has(fn)) return;
+    steps.set(fn, step);
+    for (const inner of functionsOf([fn.result])) visit(inner, step);
+  };
+  for (const value of values) if (value.fn) visit(value.fn, value.origin?.step ?? null);
+  const used = functionsOf(values);
+  const texts = writeFunctions(GLSL, values, names);
+  const defined = texts.length - used.length;
+  return texts.flatMap((text, i) => {
+    const step = i < defined ? null : (steps.get(used[i - defined]!) ?? null);
+    return [...text.split('\n').map((line) => ({ text: line, step })), { text: '', step: null }];
+  });
 };
 
 /** The parameters that a stage reads, as uniforms; those of a lifetime are packed. */
@@ -285,9 +310,9 @@ export const emitGlsl = (program: Program, options: EmitOptions): GlslSource => 
       ...(live ? ['uniform int tap;'] : []),
       '',
       ...(lit ? [LIGHTING, ''] : []).flatMap((text) => text.split('\n')),
-      ...stage.functions.flatMap((text) => [...text.split('\n'), '']),
-      'void main() {',
     ]),
+    ...stage.functions,
+    ...plain(['void main() {']),
     ...indent([
       ...stage.lines,
       ...plain([...tapLines, ...surfaceLines(pixelOutputs, options.surface, stage.text)]),
@@ -334,7 +359,7 @@ export const emitGlsl = (program: Program, options: EmitOptions): GlslSource => 
     ...(live ? ['// 1 lays the mesh out by its uv, for pictures of a step.', 'uniform int picture;'] : []),
     '',
     ...(code.includes('screenOf(') ? [SCREEN_OF, ''] : []),
-    ...(moving?.functions ?? []).flatMap((text) => [text, '']),
+    ...(moving?.functions ?? []).map((line) => line.text),
     ...movedLines,
     'void main() {',
     ...body.map((line) => `  ${line}`),

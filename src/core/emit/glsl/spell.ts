@@ -2,7 +2,7 @@ import type { InputName } from '../../program/inputs.ts';
 import { componentsOf, isVector, type Type } from '../../program/types.ts';
 import type { Value } from '../../program/value.ts';
 import { KEPT_BY_GLSL } from '../../language/reserved.ts';
-import { ATOM, type Dialect, type Spelled } from '../source/dialect.ts';
+import { ATOM, isOrdered, type Dialect, type Spelled } from '../source/dialect.ts';
 
 const POSTFIX = 18;
 const UNARY = 16;
@@ -180,16 +180,25 @@ const spell = (value: Value, parts: readonly Spelled[], called: string): Spelled
         hasPositiveExponent(value) ? 'pow' : 'power',
         parts.map((part, i) => spreadOver(value, i, part)),
       );
-    default: {
-      const allowed = SCALAR_ALLOWED[value.op] ?? [];
-      // A scalar may stay only where GLSL has that overload, and only if all that may stay do.
-      const keep = allowed.every((i) => value.inputs[i]?.type === 'float');
-      return call(
-        RENAMED[value.op] ?? value.op,
-        parts.map((part, i) => (keep && allowed.includes(i) ? part.text : spreadOver(value, i, part))),
-      );
+    case 'clamp': {
+      if (isOrdered(value)) return spellShared(value, parts);
+      const [x, low, high] = parts.map((part, i) => spreadOver(value, i, part));
+      return call('min', [`max(${x!}, ${low!})`, high!]);
     }
+    default:
+      return spellShared(value, parts);
   }
+};
+
+/** A function that GLSL calls as we do, with scalars kept where it has that overload. */
+const spellShared = (value: Value, parts: readonly Spelled[]): Spelled => {
+  const allowed = SCALAR_ALLOWED[value.op] ?? [];
+  // A scalar may stay only where GLSL has that overload, and only if all that may stay do.
+  const keep = allowed.every((i) => value.inputs[i]?.type === 'float');
+  return call(
+    RENAMED[value.op] ?? value.op,
+    parts.map((part, i) => (keep && allowed.includes(i) ? part.text : spreadOver(value, i, part))),
+  );
 };
 
 /** True where GLSL's own operation leaves nothing open, so that no definition is needed. */

@@ -45,6 +45,17 @@ export interface Line {
 export const ATOM = 20;
 export const atom = (text: string): Spelled => ({ text, binds: ATOM });
 
+/** True where a clamp's ends are known to be in order; any other is open, and written as a least and a greatest. */
+export const isOrdered = ({ inputs }: Value): boolean => {
+  const [, low, high] = inputs;
+  if (low!.op !== 'constant' || high!.op !== 'constant') return false;
+  const [lows, highs] = [low!.payload, high!.payload] as [readonly number[], readonly number[]];
+  const at = (list: readonly number[], i: number) => list[list.length === 1 ? 0 : i]!;
+  return Array.from({ length: Math.max(lows.length, highs.length) }, (_, i) => i).every(
+    (i) => at(lows, i) <= at(highs, i),
+  );
+};
+
 /** Inputs that are a name already and need no variable. */
 export const isName = (value: Value): boolean =>
   value.op === 'constant' ||

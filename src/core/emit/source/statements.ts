@@ -122,7 +122,7 @@ export const writeStatements = (dialect: Dialect, roots: readonly Value[], namin
 };
 
 /** Like `reachable`, but does not look behind values that are read from outside. */
-const reachableInside = (roots: readonly Value[], outside: Naming['outside']): Value[] => {
+export const reachableInside = (roots: readonly Value[], outside: Naming['outside']): Value[] => {
   const seen = new Set<Value>(roots);
   const stack = [...seen];
   for (let value = stack.pop(); value; value = stack.pop()) {
@@ -181,7 +181,9 @@ export const writeFunction = (
 ): string => {
   const name = functions.get(fn)!;
   if (fn.opaque) return writeOpaque(fn, name, names);
-  const taken = new Set([...dialect.reserved, ...functions.values(), 'i']);
+  // The counter of a loop is i.
+  const loops = reachable([fn.result]).some((value) => value.op === 'iterate');
+  const taken = new Set([...dialect.reserved, ...functions.values(), ...(loops ? ['i'] : [])]);
   const parameters = fn.parameters.map((each) => ({ ...each, name: freshName(each.name, taken) }));
   const { lines, spelled } = writeStatements(dialect, [fn.result], {
     wished: fn.locals,

@@ -2,7 +2,7 @@ import { KEPT_BY_GLSL, KEPT_BY_WGSL } from '../../language/reserved.ts';
 import type { InputName } from '../../program/inputs.ts';
 import { baseOf, componentsOf, isVector, type Type } from '../../program/types.ts';
 import type { Value } from '../../program/value.ts';
-import { ATOM, type Dialect, type Spelled } from '../source/dialect.ts';
+import { ATOM, isOrdered, type Dialect, type Spelled } from '../source/dialect.ts';
 
 const POSTFIX = 18;
 const UNARY = 16;
@@ -165,6 +165,12 @@ const spellWith =
             ? { text: `${bracket(parts[0]!, POSTFIX)} * ${bracket(parts[1]!, POSTFIX)}`, binds: 14 }
             : call(value.op, texts);
         return call(value.op, texts);
+      case 'clamp': {
+        const [x, low, high] = parts.map((part, i) => spread(value, i, part));
+        return isOrdered(value)
+          ? call('clamp', [x!, low!, high!])
+          : call('min', [`max(${x!}, ${low!})`, high!]);
+      }
       case 'mix':
         return call('mix', [
           spread(value, 0, parts[0]!),

@@ -1,0 +1,28 @@
+// What is published of the code itself: the operators' reference and a JSON Schema for each kind of document.
+import { mkdirSync, writeFileSync } from 'node:fs';
+import { format, resolveConfig } from 'prettier';
+import { costOf } from '#core/analyse/operatorCost.ts';
+import { schemaFile, schemaOf, SCHEMA_KINDS } from '#core/document/schemas.ts';
+import { referencePage } from '#core/operators/reference.ts';
+
+const root = new URL('../', import.meta.url);
+
+/** Every published file by its path, as it should stand. */
+export const publishedFiles = async (): Promise<Map<string, string>> => {
+  const config = await resolveConfig(new URL('package.json', root));
+  const tidy = (text: string, parser: string) => format(text, { ...config, parser });
+  return new Map([
+    ['docs/operators.md', await tidy(referencePage(costOf), 'markdown')],
+    ...(await Promise.all(
+      SCHEMA_KINDS.map(
+        async (kind) =>
+          [`static/schema/${schemaFile(kind)}`, await tidy(JSON.stringify(schemaOf(kind)), 'json')] as const,
+      ),
+    )),
+  ]);
+};
+
+if (process.argv[1]?.endsWith('writeDocs.ts')) {
+  mkdirSync(new URL('static/schema/', root), { recursive: true });
+  for (const [path, text] of await publishedFiles()) writeFileSync(new URL(path, root), text);
+}

@@ -1,0 +1,385 @@
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { compileShader, programOf } from '../../compileShader.ts';
+import { sketchParameter, sketchShader } from '../../document/sketch.ts';
+import { evaluate } from '../../emit/columns/evaluate.ts';
+import { valueAt } from '../../emit/columns/column.ts';
+import { emitGlsl } from '../../emit/glsl/emitGlsl.ts';
+import { emitWgsl } from '../../emit/wgsl/emitWgsl.ts';
+import { placeInText } from '../placeInText.ts';
+import { analyseModule } from './analyseModule.ts';
+import { readCode } from './codeOperator.ts';
+
+const shaderOf = (code: string, given: Record<string, string> = {}) =>
+  sketchShader(
+    { above: [['value', { x: '0.25' }]], made: [{ operator: 'code', code, arguments: given }] },
+    {},
+    [sketchParameter('burn', 'float', [0.5])],
+  );
+
+/** What code comes to in the columns, at uv (0.3, 0.7). */
+const run = (code: string, given: Record<string, string> = {}): number[] => {
+  const { program, diagnostics } = programOf(shaderOf(code, given));
+  assert.ok(program, `${code}\n${JSON.stringify(diagnostics)}`);
+  const tap = program.taps.findLast((each) => each.strand === 's-made')!;
+  const [column] = evaluate([tap.value], {
+    ...{ count: 1, inputs: { uv: [0.3, 0.7], time: [2] } },
+    ...{ parameters: new Map([['burn', [0.5]]]), knobs: new Map() },
+  });
+  return valueAt(column!, 0);
+};
+const close = (mine: readonly number[], wanted: readonly number[], what: string) => {
+  assert.equal(mine.length, wanted.length, what);
+  mine.forEach((x, i) =>
+    assert.ok(Math.abs(x - wanted[i]!) < 1e-5, `${what}: ${mine.join()} not ${wanted.join()}`),
+  );
+};
+
+/** Bodies of `T made(vec2 uv)`, and what they give back. */
+const BODIES: readonly (readonly [type: string, body: string, wanted: readonly number[]])[] = [
+  ['float', 'return uv.x + uv.y;', [1]],
+  ['float', 'float x = uv.x; x += 1.0; x *= 2.0; x -= 0.6; x /= 4.0; return x;', [0.5]],
+  ['vec2', 'vec2 p = uv; p.x = 0.0; return p;', [0, 0.7]],
+  ['vec3', 'vec3 c = vec3(0.0); c.zx = uv; c.y += 2.0; return c;', [0.7, 2, 0.3]],
+  ['vec4', 'vec4 c; c.rgb = vec3(1.0); c[3] = 0.5; return c;', [1, 1, 1, 0.5]],
+  ['float', 'if (uv.x < 0.5) return 1.0; else return 2.0;', [1]],
+  ['float', 'float y = 3.0; if (uv.x > 0.5) { y = 4.0; } else if (uv.y > 0.5) y = 5.0; return y;', [5]],
+  ['float', 'float s = 0.0; for (int i = 0; i < 5; i++) s += float(i); return s;', [10]],
+  ['float', 'float s = 0.0; for (int i = 8; i > 0; i -= 2) { s += 1.0; } return s;', [4]],
+  ['float', 'float s = 0.0; int i = 0; while (i < 3) { i++; s += 2.0; } return s;', [6]],
+  ['float', 'float s = 0.0; int i = 0; do { s += 1.0; ++i; } while (i < 3); return s;', [3]],
+  [
+    'float',
+    'float s = 0.0; for (int i = 0; i < 9; i++) { if (float(i) * 0.1 > uv.x) break; s += 1.0; } return s;',
+    [4],
+  ],
+  [
+    'float',
+    'float s = 0.0; for (int i = 0; i < 6; i++) { if (i % 2 == 0) continue; s += float(i); } return s;',
+    [9],
+  ],
+  [
+    'float',
+    'float s = 0.0; for (int i = 0; i < 4; i++) { if (uv.x * float(i) > 0.5) continue; s += 1.0; } return s;',
+    [2],
+  ],
+  ['float', 'for (int i = 0; i < 9; i++) { if (float(i) > uv.y * 5.0) return float(i); } return -1.0;', [4]],
+  [
+    'float',
+    'float s = 0.0; for (int i = 0; i < 3; i++) for (int j = 0; j < 3; j++) { if (j > i) break; s += 1.0; } return s;',
+    [6],
+  ],
+  ['float', 'return uv.x > 0.5 ? 1.0 : uv.y > 0.5 ? 2.0 : 3.0;', [2]],
+  ['float', 'float a = 1.0, b = a + 1.0; { float a = 5.0; b += a; } return a + b;', [8]],
+  ['vec2', 'mat2 m = mat2(0.0, 1.0, -1.0, 0.0); return m * uv;', [-0.7, 0.3]],
+  ['vec2', 'mat2 m = mat2(0.0, 1.0, -1.0, 0.0); return uv * m;', [0.7, -0.3]],
+  ['vec2', 'mat2 m = mat2(2.0); m[1] = vec2(1.0, 3.0); m[0][1] = 5.0; return m * uv;', [1.3, 3.6]],
+  [
+    'vec3',
+    'mat3 m = mat3(vec3(1.0, 0.0, 0.0), vec3(0.0, 2.0, 0.0), vec3(0.0, 0.0, 3.0)); return (m * m) * vec3(1.0);',
+    [1, 4, 9],
+  ],
+  ['float', 'return determinant(mat3(2.0, 0.0, 1.0, 0.0, 3.0, 0.0, 1.0, 0.0, 1.0));', [3]],
+  ['vec2', 'return inverse(mat2(2.0, 1.0, 0.0, 4.0)) * vec2(2.0, 9.0);', [1, 2]],
+  [
+    'vec3',
+    'mat4 m = transpose(mat4(1.0)); m[3] = vec4(1.0, 2.0, 3.0, 1.0); return (m * vec4(uv, 0.0, 1.0)).xyz;',
+    [1.3, 2.7, 3],
+  ],
+  ['float', 'return (inverse(mat4(2.0)) * vec4(1.0, 1.0, 1.0, 4.0)).w;', [2]],
+  ['float', 'ivec2 n = ivec2(uv * 10.0); return float(n.x * 10 + n.y % 4);', [33]],
+  ['float', 'uvec2 h = uvec2(3u, 5u); h ^= h >> 1u; h.x += h.y << 2u; return float(h.x);', [30]],
+  ['float', 'bvec2 low = lessThan(uv, vec2(0.5)); return any(low) && !all(low) ? 1.0 : 0.0;', [1]],
+  ['vec2', 'return mix(vec2(1.0, 2.0), vec2(3.0, 4.0), greaterThan(uv, vec2(0.5)));', [1, 4]],
+  ['float', 'int k = 2; vec3 c = vec3(1.0, 2.0, 3.0); return c[k] + c[int(uv.x * 4.0)];', [5]],
+  ['float', 'vec3 c = vec3(0.0); c[int(uv.x * 4.0)] = 7.0; return c.y;', [7]],
+  ['float', 'return float(0x1F) + float(7 / 2) + float(-7 % 4) + float(1 << 3);', [31 + 3 - 3 + 8]],
+  ['float', 'int n = 6; n >>= 1; n |= 4; n &= 6; n ^= 1; return float(n);', [7]],
+  ['float', 'const float K = 0.5; return K * 2.0;', [1]],
+  ['float', 'return sinh(1.0) + cosh(1.0) - exp(1.0) + tanh(0.0);', [0]],
+  ['float', 'return asinh(sinh(0.5)) + acosh(cosh(0.5)) + atanh(tanh(0.5));', [1.5]],
+  ['vec2', 'return roundEven(vec2(0.5, 1.5));', [0, 2]],
+  [
+    'float',
+    'return length(faceforward(vec3(0.0, 0.0, 1.0), vec3(0.0, 0.0, 1.0), vec3(0.0, 0.0, 1.0)) + vec3(0.0, 0.0, 1.0));',
+    [0],
+  ],
+  ['float', 'return isinf(1.0 / (uv.x - uv.x)) ? 1.0 : 0.0;', [1]],
+  ['vec2', 'return outerProduct(vec2(1.0, 2.0), vec2(3.0, 4.0))[1];', [4, 8]],
+  ['bool', 'return uv.x < uv.y;', [1]],
+  ['int', 'return int(uv.y * 10.0);', [7]],
+];
+
+test('code computes what GLSL says, in the columns', () => {
+  for (const [type, body, wanted] of BODIES) close(run(`${type} made(vec2 uv) { ${body} }`), wanted, body);
+});
+
+test('functions call each other, give back by out and inout, and share constants', () => {
+  close(
+    run('float half_(float x) { return x * 0.5; } float made(vec2 uv) { return half_(half_(uv.x)); }'),
+    [0.075],
+    'calls',
+  );
+  close(
+    run(
+      'void split(vec2 p, out float a, out float b) { a = p.x; b = p.y; } float made(vec2 uv) { float a, b; split(uv, a, b); return a - b; }',
+    ),
+    [-0.4],
+    'out',
+  );
+  close(
+    run(
+      'void grow(inout vec2 p) { p *= 2.0; if (p.x > 0.5) return; p *= 2.0; } vec2 made(vec2 uv) { vec2 q = uv; grow(q); return q; }',
+    ),
+    [0.6, 1.4],
+    'inout',
+  );
+  close(
+    run('void grow(inout float x) { x += 1.0; } float made(vec2 uv) { vec2 q = uv; grow(q.y); return q.y; }'),
+    [1.7],
+    'a component as out',
+  );
+  close(
+    run('const float K = 2.0; const vec2 TWO = vec2(K); float made(vec2 uv) { return dot(uv, TWO); }'),
+    [2],
+    'constants',
+  );
+  close(
+    run(
+      'ivec2 cell(vec2 p) { return ivec2(floor(p * 4.0)); } float made(vec2 uv) { ivec2 c = cell(uv); return float(c.x + c.y); }',
+    ),
+    [3],
+    'whole vectors back',
+  );
+});
+
+test('what it reads from around it is handed down, through every call', () => {
+  close(run('float made(vec2 uv) { return above + burn + time; }'), [2.75], 'strand, parameter, time');
+  close(
+    run('float inner(float x) { return x * above; } float made(vec2 uv) { return inner(burn); }'),
+    [0.125],
+    'inside a callee',
+  );
+  close(
+    run('float made(vec2 p, float burn) { return p.x + burn; }', { p: 'uv', burn: '2.0' }),
+    [2.3],
+    'an input hides it',
+  );
+});
+
+test('an input named as something given reads it; the first input takes what comes from the left', () => {
+  close(run('float made(vec2 uv, float time) { return uv.x + time; }'), [2.3], 'named');
+  const shader = sketchShader({
+    made: [
+      ['value', { x: '0.5' }],
+      { operator: 'code', code: 'float twice(float x) { return x * 2.0; }', arguments: {} },
+    ],
+  });
+  const { program } = programOf(shader);
+  const [column] = evaluate([program!.taps[1]!.value], {
+    count: 1,
+    inputs: {},
+    parameters: new Map(),
+    knobs: new Map(),
+  });
+  assert.equal(column!.data[0], 1);
+  assert.equal(program!.taps[1]!.label, 'made');
+});
+
+test('a loop that only folds stays a loop, and the same helper is one function wherever it is written', () => {
+  const code =
+    'float add(int i, float sum, float x) { return sum + x * float(i); } float made(vec2 uv) { float s = 0.0; for (int i = 0; i < 500; ++i) s = add(i, s, uv.x); return s; }';
+  close(
+    run(code).map((x) => x / 1000),
+    [(0.3 * 124750) / 1000],
+    'folded',
+  );
+  const twice = sketchShader(
+    {
+      a: [{ operator: 'code', code, arguments: {} }],
+      b: [{ operator: 'code', code: code.replace('float made', 'float other'), arguments: {} }],
+    },
+    { opacity: 'a + b' },
+  );
+  const { fragment } = emitGlsl(programOf(twice).program!, {
+    purpose: 'handover',
+    surface: { ...twice.surface, alphaMode: 'blended' },
+    title: 't',
+  });
+  assert.equal(fragment.match(/float add\(/g)!.length, 1);
+  assert.match(fragment, /for \(int i = 0; i < 500; \+\+i\)/);
+});
+
+/** Good GLSL that the program cannot hold, and why. */
+const OPAQUE: readonly (readonly [string, RegExp])[] = [
+  ['float made(vec2 uv) { float a[2]; a[0] = uv.x; return a[0]; }', /uses an array/],
+  ['struct S { float a; }; float made(vec2 uv) { S s; return uv.x; }', /has no S/],
+  [
+    'float made(vec2 uv) { int n = int(uv.x * 9.0); float s = 0.0; for (int i = 0; i < n; i++) s += uv.y; return s; }',
+    /depends on what it works on/,
+  ],
+  ['float made(vec2 uv) { if (uv.x > 0.5) discard; return 1.0; }', /discards pixels/],
+  ['float made(vec2 uv) { switch (int(uv.x)) { case 0: return 1.0; default: return 2.0; } }', /uses switch/],
+  ['float made(vec2 uv) { return float(floatBitsToInt(uv.x)); }', /floatBitsToInt has no counterpart/],
+  [
+    'float made(vec2 uv) { float x = uv.x; return uv.y > 0.5 ? (x += 1.0) : x; }',
+    /changes a variable on the way/,
+  ],
+  ['float counter = 0.0; float made(vec2 uv) { return counter + uv.x; }', /a variable beside the functions/],
+];
+
+test('what cannot be held runs as it is written, says why, and loses only what it must', () => {
+  for (const [code, why] of OPAQUE) {
+    const shader = shaderOf(code);
+    const { shader: compiled, notes, diagnostics } = compileShader(shader);
+    assert.ok(compiled, `${code} ${JSON.stringify(diagnostics)}`);
+    assert.equal(notes.length, 1, code);
+    assert.match(notes[0]!.message, /runs on the graphics card as you wrote it, and nowhere else/);
+    assert.match(notes[0]!.message, why);
+    assert.equal(notes[0]!.argument, 'code');
+    const [written] = compiled.live.written;
+    assert.equal(written?.step, 'made-0', code);
+    const lines = compiled.live.fragment.split('\n').slice(written!.from - 1, written!.to);
+    assert.match(lines.join('\n'), /made\(vec2 uv/);
+    const { program } = programOf({
+      ...shader,
+      surface: { ...shader.surface, outputs: { roughness: 'float(made)' } },
+    });
+    const wgsl = emitWgsl(program!, { surface: shader.surface, title: 't' });
+    assert.match(wgsl.refused ?? '', /can be written only as GLSL/);
+    const tap = program!.taps.findLast((each) => each.strand === 's-made')!;
+    assert.throws(
+      () =>
+        evaluate([tap.value], {
+          count: 1,
+          inputs: { uv: [0.3, 0.7] },
+          parameters: new Map(),
+          knobs: new Map(),
+        }),
+      /made runs only on the graphics card/,
+    );
+  }
+});
+
+test('opaque code is handed what it reads, and its names are kept from clashing', () => {
+  const code =
+    'float tint(float x) { return x * burn; } float made(vec2 uv) { float a[1]; a[0] = tint(uv.x) + above; return a[0]; }';
+  const other = code.replace('x * burn', 'x + burn').replace('float made', 'float again');
+  const shader = sketchShader(
+    {
+      above: [['value', { x: 'uv.y' }]],
+      one: [{ operator: 'code', code, arguments: {} }],
+      two: [{ operator: 'code', code: other, arguments: {} }],
+    },
+    { roughness: 'one + two' },
+    [sketchParameter('burn', 'float', [0.5])],
+  );
+  const { fragment } = emitGlsl(programOf(shader).program!, {
+    purpose: 'handover',
+    surface: shader.surface,
+    title: 't',
+  });
+  assert.match(fragment, /float tint\(float x, float burn\)/);
+  assert.match(fragment, /float tint2\(float x, float burn\)/);
+  assert.match(fragment, /tint2\(uv\.x, burn\)/);
+  assert.match(fragment, /again\(uv, uv\.y, burn\)/);
+});
+
+/** Wrong code, where the mistake stands (line and column), and what is said. */
+const WRONG: readonly (readonly [code: string, place: string, said: RegExp])[] = [
+  ['float made(vec2 uv) { return uv.x', '1:34', /Something is missing at the end: a semicolon/],
+  ['float made(vec2 uv) {\n  return uv.x +;\n}', '2:16', /value should stand/],
+  ['float made(vec2 uv) {\n  return uv.q;\n}', '2:13', /no \.q|components/],
+  ['float made(vec2 uv) {\n  return vx.x;\n}', '2:10', /Nothing is called “vx”/],
+  [
+    'float made(vec2 uv) {\n  return sine(uv.x);\n}',
+    '2:10',
+    /There is no function “sine” here\. Did you mean sin/,
+  ],
+  ['float made(vec2 uv) {\n  float x = uv;\n  return x;\n}', '2:13', /x is a float, and this is a vec2/],
+  ['float made(vec2 uv) {\n  return vec3(uv);\n}', '2:10', /vec3 needs 3 numbers and was given 2/],
+  ['float made(vec2 uv) {\n  return uv * vec3(1.0);\n}', '2:10', /one size/],
+  ['float made(vec2 uv) { return made(uv); }', '1:30', /made calls itself; GLSL has no recursion/],
+  [
+    'float a(float x) { return b(x); } float b(float x) { return a(x); }',
+    '1:61',
+    /calls a, which calls b again|calls b, which calls a again/,
+  ],
+  [
+    'float made(vec2 uv) { for (int i = 0; i < 1000000000; i++) {} return 0.0; }',
+    '1:23',
+    /goes round 1000000000 times; at most 4096/,
+  ],
+  ['float made(vec2 uv) { while (true) { } return 0.0; }', '1:23', /never ends/],
+  [
+    'float made(vec2 uv) { for (int i = 0; i < 4000; i++) for (int j = 0; j < 4000; j++) {} return 0.0; }',
+    '1:54',
+    /Loops inside loops go round 16000000 times/,
+  ],
+  [
+    'float made(vec2 uv) { uv.x = 1; if (1.0) return 2.0; return 1.0; }',
+    '1:37',
+    /condition is a bool, and this is a float/,
+  ],
+  ['float made(vec2 uv) { const float k = 1.0; k = 2.0; return k; }', '1:44', /k is a constant/],
+  [
+    'float made(vec2 uv) { above = 2.0; return 1.0; }',
+    '1:23',
+    /above comes from outside and cannot be changed/,
+  ],
+  ['float made(vec2 uv) { uv.x + 1.0; }', '1:7', /gives nothing back; it should return a float/],
+  ['flout made(vec2 uv) { return 1.0; }', '1:1', /a type should stand, not “flout”\. Did you mean float/],
+  ['float sin(float x) { return x; }', '1:7', /one of GLSL’s own functions/],
+  [
+    'float a(float x) { return x; } float a(vec2 x) { return x.x; }',
+    '1:38',
+    /two functions called a; overloads are not read/,
+  ],
+  ['float made(out float x) { x = 1.0; return x; }', '1:12', /out parameter; a step gives back one value/],
+  ['mat3 made(vec2 uv) { return mat3(1.0); }', '1:1', /gives back mat3|gives back a mat3/],
+  ['const float k = 1.0;', '1:1', /There is no function here/],
+  ['float made(vec2 uv) { return 1.0 ¤ 2.0; }', '1:34', /“¤” has no meaning in GLSL/],
+  [
+    '#define K 2\nfloat made(vec2 uv) { return 1.0; }',
+    '1:1',
+    /Lines that begin with # are read only when GLSL is imported/,
+  ],
+];
+
+test('mistakes in code stand at their own line and column', () => {
+  for (const [code, place, said] of WRONG) {
+    const { diagnostics } = compileShader(shaderOf(code));
+    assert.ok(diagnostics.length > 0, code);
+    const [first] = diagnostics;
+    assert.match(first!.message, said, code);
+    assert.equal(first!.argument, 'code', code);
+    const { line, column } = placeInText(code, first!.from);
+    assert.equal(`${line}:${column}`, place, `${code}: ${first!.message}`);
+  }
+});
+
+test('nothing that can be pasted makes it throw or hang', () => {
+  for (const text of [
+    '',
+    '}',
+    '{{{{',
+    'float',
+    'float f(',
+    '('.repeat(5000),
+    'float f() { return '.repeat(200),
+    'a'.repeat(100_000),
+    'float f() {' + 'if (true) '.repeat(3000) + '}',
+  ])
+    assert.ok(analyseModule(text).mistake, text.slice(0, 20));
+  const deep = `float f(float x) { return ${'('.repeat(190)}x${')'.repeat(190)}; }`;
+  assert.ok(readCode(deep).operator);
+  const tooDeep = `float f(float x) { return ${'('.repeat(9000)}x${')'.repeat(9000)}; }`;
+  assert.match(readCode(tooDeep).mistake!.message, /nested more than 200 deep/);
+});
+
+test('a long body is written out up to a limit, and runs as written beyond it', () => {
+  const long = (n: number) =>
+    `float made(vec2 uv) { float s = uv.x; for (int i = 0; i < ${n}; i++) { s = fract(s * 1.7 + float(i)); } return s; }`;
+  assert.equal(compileShader(shaderOf(long(64))).notes.length, 0);
+  assert.match(compileShader(shaderOf(long(4096))).notes[0]!.message, /more than 20000 operations/);
+});

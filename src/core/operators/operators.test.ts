@@ -1,0 +1,619 @@
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import fc from 'fast-check';
+import { costOf } from '../analyse/operatorCost.ts';
+import { sketchParameter, sketchShader } from '../document/sketch.ts';
+import { evaluate } from '../emit/columns/evaluate.ts';
+import { valueAt } from '../emit/columns/column.ts';
+import type { Picture } from '../emit/columns/points.ts';
+import { tablePictures } from '../exchange/evaluatePoints.ts';
+import { programOf } from '../compileShader.ts';
+import { OPERATORS, searchOperators } from './catalogue.ts';
+import { FAMILIES } from './declare.ts';
+
+/** Where everything below is computed. */
+const UV = [0.3, 0.7] as const;
+const P = [0.4, 1.2, -0.5] as const;
+const N = [0.36, 0.48, 0.8] as const;
+const V = [0, 0.6, 0.8] as const;
+const T = [0.8, -0.6, 0] as const;
+const CAMERA = [0, 1, 4] as const;
+const TIME = 2;
+
+const parameters = [
+  sketchParameter('picture', 'texture', []),
+  sketchParameter('shape', 'curve', [0, 0, 0, 0, 0.5, 1, 0, 0, 1, 0.5, 0, 0]),
+  sketchParameter('glow', 'gradient', [0, 0, 0, 0, 0.5, 1, 0.5, 0, 1, 1, 1, 0.25]),
+];
+
+/** 4 × 4 texels whose red is the column's share and green the row's. */
+const picture: Picture = {
+  ...{ width: 4, height: 4, wrap: 'repeat', filter: 'nearest' },
+  rgba: Float32Array.from({ length: 64 }, (_, i) => [((i >> 2) % 4) / 3, (i >> 4) / 3, 0.25, 1][i % 4]!),
+};
+/** One colour everywhere. */
+const flat: Picture = {
+  ...picture,
+  rgba: Float32Array.from({ length: 64 }, (_, i) => [0.2, 0.4, 0.6, 1][i % 4]!),
+};
+
+const inputs = {
+  ...{
+    uv: UV,
+    uv2: UV,
+    screenUv: [0.5, 0.5],
+    position: P,
+    objectPosition: P,
+    viewPosition: [0.4, 0.2, -4.5],
+  },
+  ...{ normal: N, objectNormal: N, viewNormal: N, tangent: T, viewDirection: V, vertexColor: [1, 1, 1, 1] },
+  ...{
+    frontFacing: [1],
+    cameraPosition: CAMERA,
+    cameraRight: [1, 0, 0],
+    cameraUp: [0, 1, 0],
+    cameraBack: [0, 0, 1],
+  },
+  ...{ objectOrigin: [1, 0, 0], objectRight: [0, 0, -2], objectUp: [0, 2, 0], objectForward: [2, 0, 0] },
+  ...{ boundsLow: [0, 0, 0], boundsHigh: [1, 1, 1], time: [TIME], timeStep: [1 / 60] },
+  ...{ instanceAge: [0], instanceOrder: [0], instanceSeed: [0], surfaceDistance: [0.2] },
+};
+
+/** What an expression comes to at that place. */
+const at = (expression: string, more: Partial<typeof inputs> = {}, read = picture): number[] => {
+  const shader = sketchShader({ made: [['value', { x: expression }]] }, {}, parameters);
+  const { program, diagnostics } = programOf(shader);
+  assert.ok(program, `${expression}: ${JSON.stringify(diagnostics)}`);
+  const scene: Picture = {
+    width: 1,
+    height: 1,
+    wrap: 'clamp',
+    filter: 'nearest',
+    rgba: new Float32Array([6, 0.5, 0.25, 1]),
+  };
+  const pictures = new Map([
+    ['picture', read],
+    ['sceneDepthMap', scene],
+    ['sceneColorMap', scene],
+    ...tablePictures(parameters, {}),
+  ]);
+  const four = Object.fromEntries(
+    Object.entries({ ...inputs, ...more }).map(([name, value]) => [name, value.flatMap((x) => [x, x, x, x])]),
+  );
+  const [column] = evaluate([program.taps[0]!.value], {
+    ...{ count: 4, quads: true, inputs: four, pictures },
+    ...{ parameters: new Map(), knobs: new Map() },
+  });
+  return valueAt(column!, 0);
+};
+
+const close = (mine: readonly number[], wanted: readonly number[], what: string): void => {
+  assert.equal(mine.length, wanted.length, `${what} has ${mine.length} numbers`);
+  mine.forEach((x, i) =>
+    assert.ok(
+      Math.abs(x - wanted[i]!) <= 2e-5 * Math.max(1, Math.abs(wanted[i]!)),
+      `${what}[${i}] is ${x}, not ${wanted[i]!}`,
+    ),
+  );
+};
+
+// ---- the field's formulas, written down once more by hand
+
+const {
+  abs,
+  acos,
+  asin,
+  atan2,
+  ceil,
+  cos,
+  exp,
+  floor,
+  hypot,
+  log,
+  log2,
+  max,
+  min,
+  PI,
+  sin,
+  sqrt,
+  tan,
+  trunc,
+} = Math;
+const sat = (x: number) => min(max(x, 0), 1);
+const fract = (x: number) => x - floor(x);
+const smooth = (t: number) => sat(t) ** 2 * (3 - 2 * sat(t));
+const dot = (a: readonly number[], b: readonly number[]) => a.reduce((sum, x, i) => sum + x * b[i]!, 0);
+const sub = (a: readonly number[], b: readonly number[]) => a.map((x, i) => x - b[i]!);
+const scaled = (a: readonly number[], k: number) => a.map((x) => x * k);
+const unit = (a: readonly number[]) => scaled(a, 1 / hypot(...a));
+const cross = ([a, b, c]: readonly number[], [x, y, z]: readonly number[]) => [
+  b! * z! - c! * y!,
+  c! * x! - a! * z!,
+  a! * y! - b! * x!,
+];
+const turn = ([x, y]: readonly number[], turns: number) => {
+  const [c, s] = [cos(2 * PI * turns), sin(2 * PI * turns)];
+  return [c * x! - s * y!, s * x! + c * y!];
+};
+const [u, v] = UV;
+const color = [0.8, 0.3, 0.1];
+const COLOR = 'vec3(0.8, 0.3, 0.1)';
+const over = [0.2, 0.6, 0.9];
+const OVER = 'vec3(0.2, 0.6, 0.9)';
+const luma = 0.2126 * 0.8 + 0.7152 * 0.3 + 0.0722 * 0.1;
+const toLinear = (c: number) => (c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4);
+const toSrgb = (c: number) => (c <= 0.0031308 ? c * 12.92 : 1.055 * c ** (1 / 2.4) - 0.055);
+const blended = (f: (x: number, y: number) => number) => color.map((x, i) => x + (f(x, over[i]!) - x) * 0.5);
+const unpack = (n: readonly number[]) => n.map((x) => x * 2 - 1);
+const pack = (n: readonly number[]) => n.map((x) => x * 0.5 + 0.5);
+const BASE = [0.6, 0.55, 0.95];
+const DETAIL = [0.4, 0.62, 0.9];
+const base = unpack(BASE);
+const detail = unpack(DETAIL);
+const combined = (n: readonly number[]) => pack(unit(n));
+const NORMALS = 'vec3(0.6, 0.55, 0.95), vec3(0.4, 0.62, 0.9), 1.0';
+const light = unit([0.4, 0.8, 0.45]);
+const gauss = (r: number, variance: number) => exp((-r * r) / (2 * variance)) / (2 * PI * variance);
+const PROFILE: readonly (readonly [number, readonly number[]])[] = [
+  [0.0064, [0.233, 0.455, 0.649]],
+  [0.0484, [0.1, 0.336, 0.344]],
+  [0.187, [0.118, 0.198, 0]],
+  [0.567, [0.113, 0.007, 0.007]],
+  [1.99, [0.358, 0.004, 0]],
+  [7.41, [0.078, 0, 0]],
+];
+const ringAt = (centre: readonly number[], age: number, life: number) => {
+  const away = hypot(...sub(P, centre));
+  return (
+    (cos(2 * PI * (1 - 4 * away + 2 * age)) * 0.5 + 0.5) * sat(1 - age / life) * (4 * away <= 2 * age ? 1 : 0)
+  );
+};
+const turnedUv = turn([u - 0.5, v - 0.5], 0.125);
+
+/** An expression, and what it must come to. */
+const CASES: readonly (readonly [string, number | readonly number[]])[] = [
+  ['value(uv.x)', u],
+  ['cameraDistance()', hypot(...sub(P, CAMERA))],
+  ['sceneDepth()', 6],
+  ['depthGap()', 6 - 4.5],
+  ['sceneColor()', [6, 0.5, 0.25]],
+  ['surfaceNearness(0.5)', 1 - 0.2 / 0.5],
+  // numbers
+  ['add(uv, 0.25)', [u + 0.25, v + 0.25]],
+  ['subtract(uv.x, 1.0)', u - 1],
+  ['multiply(uv, uv)', [u * u, v * v]],
+  ['divide(uv.x, uv.y)', u / v],
+  ['power(uv.x, 3.0)', u ** 3],
+  ['power(-2.0, 2.0)', 0],
+  ['min(uv.x, uv.y)', u],
+  ['max(uv.x, uv.y)', v],
+  ['mod(-0.3, 0.25)', -0.3 - 0.25 * floor(-0.3 / 0.25)],
+  ['negate(uv.x)', -u],
+  ['abs(uv - 0.5)', [0.2, 0.2]],
+  ['sign(vec3(-2.0, 0.0, 3.0))', [-1, 0, 1]],
+  ['fract(-0.3)', fract(-0.3)],
+  ['floor(-1.2)', floor(-1.2)],
+  ['ceil(1.2)', ceil(1.2)],
+  ['round(vec2(1.5, -1.5))', [2, -1]],
+  ['trunc(-1.7)', trunc(-1.7)],
+  ['sqrt(uv.x)', sqrt(u)],
+  ['sqrt(-4.0)', 0],
+  ['inversesqrt(uv.x)', 1 / sqrt(u)],
+  ['exp(uv.x)', exp(u)],
+  ['exp2(uv.x)', 2 ** u],
+  ['log(uv.x)', log(u)],
+  ['log(0.0)', log(2 ** -126)],
+  ['log2(uv.x)', log2(u)],
+  ['sin(uv.x)', sin(u)],
+  ['cos(uv.x)', cos(u)],
+  ['tan(uv.x)', tan(u)],
+  ['asin(uv.x)', asin(u)],
+  ['asin(3.0)', PI / 2],
+  ['acos(uv.x)', acos(u)],
+  ['atan(uv.y)', atan2(v, 1)],
+  ['atan(uv.y - 1.0, -uv.x)', atan2(v - 1, -u)],
+  ['atan(0.0, 0.0)', 0],
+  ['radians(90.0)', PI / 2],
+  ['degrees(uv.x)', (u * 180) / PI],
+  // shaping
+  ['step(0.5, uv)', [0, 1]],
+  ['smoothstep(0.2, 0.8, uv.x)', smooth(0.1 / 0.6)],
+  ['smoothstep(0.8, 0.2, uv.x)', 1 - smooth(0.1 / 0.6)],
+  ['mix(uv.x, uv.y, 0.25)', u * 0.75 + v * 0.25],
+  ['clamp(uv, 0.4, 0.6)', [0.4, 0.6]],
+  ['saturate(uv * 2.0)', [0.6, 1]],
+  ['remap(uv.x, 0.2, 0.8, -1.0, 3.0)', -1 + (0.1 / 0.6) * 4],
+  ['invert(uv.x)', 1 - u],
+  ['band(uv.x, 0.25, 0.1, 0.1)', ((u - 0.25) / 0.1) * ((0.35 - u) / 0.1)],
+  ['quantise(uv.x, 5.0)', floor(u * 5) / 4],
+  ['quantise(1.0, 5.0)', 1],
+  ['wave(uv.x)', sin(2 * PI * u) * 0.5 + 0.5],
+  ['wave(uv.x, 0.0, triangle)', 1 - abs(fract(u + 0.25) * 2 - 1)],
+  ['wave(uv.x, 0.0, square)', 1],
+  ['wave(uv.y, 0.0, square)', 0],
+  ['wave(uv.x, 0.9, saw)', fract(u + 0.9)],
+  ['wave(uv.x, 0.0, sine, true)', sin(2 * PI * u)],
+  ['ease(uv.x, in, 3.0)', u ** 3],
+  ['ease(uv.x, out, 3.0)', 1 - (1 - u) ** 3],
+  ['ease(uv.x, inOut, 3.0)', (2 * u) ** 3 / 2],
+  ['ease(uv.y, inOut, 3.0)', 1 - (2 * (1 - v)) ** 3 / 2],
+  ['ease(uv.x, smoother)', u ** 3 * (u * (u * 6 - 15) + 10)],
+  ['ease(uv.x, overshoot, 2.0)', 1 + 3 * (u - 1) ** 3 + 2 * (u - 1) ** 2],
+  ['curve(0.0, shape)', 0],
+  ['curve(2.0, shape)', 0.5],
+  ['curve(64.0 / 255.0, shape)', smooth(64 / 255 / 0.5)],
+  // uv
+  ['tile(uv, vec2(4.0, 2.0))', [u * 4, v * 2]],
+  ['offset(uv, vec2(0.1, -0.1))', [u + 0.1, v - 0.1]],
+  ['scroll(uv, vec2(0.1, 0.2))', [u + 0.1 * TIME, v + 0.2 * TIME]],
+  ['rotate(uv, 0.125)', [turnedUv[0]! + 0.5, turnedUv[1]! + 0.5]],
+  [
+    'swirl(uv, 0.5, 0.4)',
+    turn([u - 0.5, v - 0.5], 0.5 * (1 - hypot(0.2, 0.2) / 0.4) ** 2).map((x) => x + 0.5),
+  ],
+  ['polar(uv)', [fract(atan2(0.2, -0.2) / (2 * PI)), hypot(0.2, 0.2)]],
+  ['flipbook(uv, 4, 2, 5.0)', [(u + 1) / 4, (v + 0) / 2]],
+  ['flipbook(uv, 4, 2, 8.0)', [u / 4, (v + 1) / 2]],
+  ['planar(position, y, 0.5)', [P[0] / 0.5, P[2] / 0.5]],
+  ['planar(position, x, 0.5)', [P[2] / 0.5, P[1] / 0.5]],
+  // falloffs
+  ['sphereFalloff(position, vec3(0.0, 1.0, 0.0), 1.0, 0.5)', sat((1 - hypot(0.4, 0.2, 0.5)) / 0.5)],
+  [
+    'boxFalloff(position, vec3(0.0, 1.0, 0.0), vec3(1.0, 1.0, 1.4), 0.5)',
+    (0.1 / 0.5) * (0.3 / 0.5) * (0.2 / 0.5),
+  ],
+  ['ellipse(uv, vec2(0.5), vec2(0.8, 1.2), 2.0)', sat((1 - hypot(0.5, 1 / 3)) * 2)],
+  ['rectangle(uv, vec2(0.5), vec2(0.5, 1.0), 0.0, 0.1)', sat(0.05 / 0.1) * 1],
+  ['rectangle(uv, vec2(0.5), vec2(0.1, 1.0), 0.125, 0.1)', sat(0.05 / 0.1)],
+  ['ring(uv, vec2(0.5), 0.3, 0.1)', sat(1 - (2 * abs(hypot(0.2, 0.2) - 0.3)) / 0.1)],
+  ['distanceFalloff(position, cameraPosition, 10.0, 2.0)', (hypot(...sub(P, CAMERA)) / 10) ** 2],
+  ['heightFalloff(position, 1.0, 0.5)', 0.2 / 0.5],
+  ['facing(normal, viewDirection, 2.0, 0.1)', 0.1 + 0.9 * (1 - dot(N, V)) ** 2],
+  [
+    'rings(position, 4.0, 2.0, 0.5, 2.0, vec4(0.4, 1.0, -0.5, 0.7), vec4(0.4, 1.2, -0.2, 1.1))',
+    ((ringAt([0.4, 1, -0.5], 0.7, 2) + ringAt([0.4, 1.2, -0.2], 1.1, 2)) * 0.5) / 4,
+  ],
+  // vectors
+  ['length(uv)', hypot(u, v)],
+  ['distance(position, cameraPosition)', hypot(...sub(P, CAMERA))],
+  ['normalize(position)', unit(P)],
+  ['normalize(vec3(0.0))', [0, 0, 0]],
+  ['dot(normal, viewDirection)', dot(N, V)],
+  ['cross(normal, tangent)', cross(N, T)],
+  ['reflect(-viewDirection, normal)', sub(scaled(V, -1), scaled(N, 2 * dot(N, scaled(V, -1))))],
+  [
+    'refract(-viewDirection, normal, 0.75)',
+    (() => {
+      const i = scaled(V, -1);
+      const d = dot(N, i);
+      const k = 1 - 0.75 ** 2 * (1 - d * d);
+      return sub(scaled(i, 0.75), scaled(N, 0.75 * d + sqrt(k)));
+    })(),
+  ],
+  ['refract(vec3(1.0, 0.0, 0.0), vec3(0.0, 1.0, 0.0), 1.5)', [0, 0, 0]],
+  ['extract(position, y)', P[1]],
+  ['extract(uv, z)', 0],
+  ['combine2(uv.y, uv.x)', [v, u]],
+  ['combine3(uv.x, uv.y, 0.5)', [u, v, 0.5]],
+  ['combine4(uv.x)', [u, 0, 0, 1]],
+  ['rotateAbout(vec3(1.0, 0.0, 0.0), vec3(0.0, 2.0, 0.0), 0.25)', [0, 0, -1]],
+  // The prop stands at (1, 0, 0), twice as large, its x axis along −z.
+  ['changeSpace(vec3(1.0, 0.0, 0.0), object, world, point)', [1, 0, -2]],
+  ['changeSpace(vec3(1.0, 0.0, -2.0), world, object, point)', [1, 0, 0]],
+  ['changeSpace(vec3(1.0, 0.0, 0.0), object, world, direction)', [0, 0, -2]],
+  ['changeSpace(position, world, view, point)', [0.4, 0.2, -4.5]],
+  ['changeSpace(position, world, world, point)', P],
+  // colour
+  [`luminance(${COLOR})`, luma],
+  [`mean(${COLOR})`, 0.4],
+  [`contrast(${COLOR}, 2.0, 0.5)`, color.map((c) => (c - 0.5) * 2 + 0.5)],
+  [`saturation(${COLOR}, 0.25)`, color.map((c) => luma + (c - luma) * 0.25)],
+  [`hue(${COLOR}, 1.0 / 3.0)`, [0.1, 0.8, 0.3]],
+  [`exposure(${COLOR}, 2.0)`, scaled(color, 4)],
+  ['srgbToLinear(vec3(0.02, 0.5, 1.0))', [0.02, 0.5, 1].map(toLinear)],
+  ['linearToSrgb(vec3(0.002, 0.5, 1.0))', [0.002, 0.5, 1].map(toSrgb)],
+  ['gradientMap(0.25, glow)', scaled([1, 0.5, 0], 0.5)],
+  ['gradientMap(1.0, glow)', [1, 1, 0.25]],
+  [`blend(${COLOR}, ${OVER}, 0.5)`, blended((_, y) => y)],
+  [`blend(${COLOR}, ${OVER}, 0.5, add)`, blended((x, y) => x + y)],
+  [`blend(${COLOR}, ${OVER}, 0.5, subtract)`, blended((x, y) => x - y)],
+  [`blend(${COLOR}, ${OVER}, 0.5, multiply)`, blended((x, y) => x * y)],
+  [`blend(${COLOR}, ${OVER}, 0.5, screen)`, blended((x, y) => 1 - (1 - x) * (1 - y))],
+  [
+    `blend(${COLOR}, ${OVER}, 0.5, hardLight)`,
+    blended((x, y) => (y < 0.5 ? 2 * x * y : 1 - (1 - x) * (2 - 2 * y))),
+  ],
+  [
+    `blend(${COLOR}, ${OVER}, 0.5, overlay)`,
+    blended((x, y) => (x < 0.5 ? 2 * x * y : 1 - (1 - y) * (2 - 2 * x))),
+  ],
+  [
+    `blend(${COLOR}, ${OVER}, 0.5, softLight)`,
+    blended((x, y) => (y < 0.5 ? x - (1 - 2 * y) * x * (1 - x) : x + (2 * y - 1) * (sqrt(x) - x))),
+  ],
+  [`blend(${COLOR}, ${OVER}, 0.5, darken)`, blended(min)],
+  [`blend(${COLOR}, ${OVER}, 0.5, lighten)`, blended(max)],
+  [`blend(${COLOR}, ${OVER}, 0.5, difference)`, blended((x, y) => abs(x - y))],
+  [`blend(${COLOR}, ${OVER}, 0.5, dodge)`, blended((x, y) => x / (1 - y))],
+  [`blend(${COLOR}, ${OVER}, 0.5, burn)`, blended((x, y) => 1 - (1 - x) / y)],
+  // images: texels are a quarter wide; (0.3, 0.7) is the second column, the third row.
+  ['sample(picture, uv)', [1 / 3, 2 / 3, 0.25, 1]],
+  ['sample(picture, uv + 1.0)', [1 / 3, 2 / 3, 0.25, 1]],
+  ['triplanar(picture, vec3(uv, 0.3), vec3(0.0, 0.0, 1.0))', [1 / 3, 2 / 3, 0.25, 1]],
+  ['normalFromHeight(picture, uv, vec2(0.25), 1.0, red)', pack(unit([(0 - 2 / 3) * 5, 0, 1]))],
+  [
+    'heightThreshold(picture, vec2(0.1, 0.1), vec2(0.25), vec3(0.0, 0.1, 0.9), 2.0, red)',
+    // To the left of the first column lies the last, for the picture repeats.
+    [0, 0.1, 0.9].map((s) => max((1 / 3 + 1 + 0 + 0) / 4 - 0 - s, 0) * 2),
+  ],
+  [
+    'shimmer(picture, uv, vec2(0.3, 0.6), vec2(1.0), vec2(0.0), vec2(1.0), vec2(0.25, 0.0))',
+    [u + 0.3 * (1 / 3 - 0.5), v + 0.6 * (1 - 0.5)],
+  ],
+  [`slopeRelief(${COLOR}, 4.0)`, color],
+  [`slopeRelief(${COLOR}, 4.0, red, width, alone)`, [0, 0, 0]],
+  // normals
+  ['unpackNormal(vec3(0.5, 0.75, 1.0))', [0, 0.5, 1]],
+  ['packNormal(vec3(0.0, 0.5, 1.0))', [0.5, 0.75, 1]],
+  ['normalStrength(vec3(0.6, 0.55, 0.95), 2.0)', combined([base[0]! * 2, base[1]! * 2, base[2]!])],
+  [`combineNormals(${NORMALS}, mix)`, combined(base.map((x, i) => (x + detail[i]!) / 2))],
+  [`combineNormals(${NORMALS}, add)`, combined(base.map((x, i) => x + detail[i]!))],
+  [
+    `combineNormals(${NORMALS}, whiteout)`,
+    combined([base[0]! + detail[0]!, base[1]! + detail[1]!, base[2]! * detail[2]!]),
+  ],
+  [
+    `combineNormals(${NORMALS}, baseHeight)`,
+    combined([base[0]! + detail[0]!, base[1]! + detail[1]!, base[2]!]),
+  ],
+  [`combineNormals(${NORMALS}, unitHeight)`, combined([base[0]! + detail[0]!, base[1]! + detail[1]!, 1])],
+  [
+    `combineNormals(${NORMALS}, reoriented)`,
+    (() => {
+      const t = [base[0]!, base[1]!, base[2]! + 1];
+      const d = [-detail[0]!, -detail[1]!, detail[2]!];
+      return combined(sub(scaled(t, dot(t, d) / t[2]!), d));
+    })(),
+  ],
+  [
+    `combineNormals(${NORMALS}, basis)`,
+    (() => {
+      const [x, y, z] = base as [number, number, number];
+      const sum = [0, 1, 2].map(
+        (i) => [z, y, -x][i]! * detail[0]! + [x, z, -y][i]! * detail[1]! + base[i]! * detail[2]!,
+      );
+      return combined(sum);
+    })(),
+  ],
+  ['combineNormals(vec3(0.6, 0.55, 0.95), vec3(0.4, 0.62, 0.9), 0.0, whiteout)', combined(base)],
+  ['tangentToWorld(vec3(0.5, 0.5, 1.0))', N],
+  // light
+  ['lambert(normal, vec3(0.4, 0.8, 0.45))', dot(N, light)],
+  ['lambert(-normal, vec3(0.4, 0.8, 0.45))', 0],
+  ['wrapLight(normal, vec3(0.4, 0.8, 0.45), 0.5)', sat((dot(N, light) + 0.5) / 1.5)],
+  [
+    'diffusionProfile(0.5)',
+    [0, 1, 2].map((c) => PROFILE.reduce((sum, [variance, tint]) => sum + tint[c]! * gauss(0.5, variance), 0)),
+  ],
+  // slopes are nothing where the value is the same at all four pixels
+  ['dFdx(uv.x)', 0],
+  ['dFdy(uv)', [0, 0]],
+  ['fwidth(uv.x)', 0],
+  // logic
+  ['less(uv.x, uv.y)', 1],
+  ['greater(uv.x, uv.y)', 0],
+  ['lessOrEqual(0.5, 0.5)', 1],
+  ['greaterOrEqual(0.4, 0.5)', 0],
+  ['near(0.5, 0.5004, 0.001)', 1],
+  ['and(true, uv.x > 0.5)', 0],
+  ['or(true, uv.x > 0.5)', 1],
+  ['not(frontFacing)', 0],
+  ['select(uv.x > 0.5, 2.0, 3.0)', 3],
+  ['select(frontFacing, vec2(1.0), 0.0)', [1, 1]],
+];
+
+/** Their values hang on a hash; what must hold of them is tested below. */
+const NOISES = [...OPERATORS.values()].filter((each) => each.family === 'noise').map((each) => each.name);
+const SPREAD = ['blur', 'thicknessDifference'];
+
+test('every operator comes to what its formula says', () => {
+  for (const [expression, wanted] of CASES)
+    close(at(expression), typeof wanted === 'number' ? [wanted] : [...wanted], expression);
+});
+
+test('no operator goes untested', () => {
+  const seen = new Set([...CASES.map(([text]) => /^\w+/.exec(text)![0]), ...NOISES, ...SPREAD]);
+  assert.deepEqual(
+    [...OPERATORS.keys()].filter((name) => !seen.has(name)),
+    [],
+  );
+});
+
+test('every choice of a choosing operator is a word of its own and means something', () => {
+  for (const each of OPERATORS.values())
+    for (const [name, input] of Object.entries(each.inputs)) {
+      if (input.type !== 'choice') continue;
+      assert.ok(input.options!.length > 1, `${each.name}.${name}`);
+      assert.equal(new Set(input.options).size, input.options!.length);
+    }
+});
+
+test('a blur keeps what is even, and its weights sum to one', () => {
+  for (const kind of ['gaussian', 'box'])
+    for (const repeats of ['once', 'twice', 'thrice'])
+      for (const taps of [2, 5, 9])
+        close(
+          at(`blur(picture, uv, vec2(0.1), ${taps}, ${kind}, ${repeats})`, {}, flat),
+          [0.2, 0.4, 0.6, 1],
+          `${kind} ${repeats} ${taps}`,
+        );
+  close(at('thicknessDifference(picture, uv)', {}, flat), [0], 'even thickness');
+  const [narrow, wide] = [0.01, 0.3].map((r) => at(`blur(picture, vec2(0.1, 0.1), vec2(${r}), 9)`)[0]!);
+  assert.ok(narrow! < 0.05 && wide! > 0.2, `a wide blur reaches brighter columns: ${narrow} ${wide}`);
+});
+
+// ---- noise
+
+/** pcg3d by hand (Jarzynski and Olano, 2020). */
+const pcg3d = (x: number, y: number, z: number): number[] => {
+  let [a, b, c] = [x, y, z].map((each) => (Math.imul(each, 1664525) + 1013904223) >>> 0) as [
+    number,
+    number,
+    number,
+  ];
+  const churn = () => {
+    a = (a + Math.imul(b, c)) >>> 0;
+    b = (b + Math.imul(c, a)) >>> 0;
+    c = (c + Math.imul(a, b)) >>> 0;
+  };
+  churn();
+  [a, b, c] = [a, b, c].map((each) => (each ^ (each >>> 16)) >>> 0) as [number, number, number];
+  churn();
+  return [a, b, c].map((each) => (each >>> 8) * 2 ** -24);
+};
+
+test('noise stands on the published hash', () => {
+  for (const [x, y, seed] of [
+    [0, 0, 0],
+    [3, 7, 5],
+    [11, 2, 1184],
+  ] as const) {
+    close(at(`valueNoise(vec2(${x}, ${y}), ${seed})`), [pcg3d(x, y, seed)[0]!], 'a lattice point');
+    close(at(`random(${x}, ${y})`), [pcg3d(x, y, 0)[0]!], 'random');
+  }
+});
+
+const RANGES: Readonly<Record<string, readonly [number, number]>> = {
+  ...{ valueNoise: [0, 1], valueNoise3: [0, 1], gradientNoise: [-1, 1], gradientNoise3: [-1, 1] },
+  ...{ simplexNoise: [-1, 1], simplexNoise3: [-1, 1], fractal: [-1, 1], fractal3: [-1, 1] },
+  ...{ worley: [0, 1.5], worley3: [0, 1.8] },
+};
+const place = (name: string, x: number, y: number, z: number) =>
+  name.endsWith('3') ? `vec3(${x}, ${y}, ${z})` : `vec2(${x}, ${y})`;
+const spot = fc.tuple(...[1, 2, 3].map(() => fc.integer({ min: -6000, max: 6000 }).map((n) => n / 1000)));
+
+test('noises stay in range, change with their seed, and are the same again', () => {
+  for (const [name, [low, high]] of Object.entries(RANGES)) {
+    const seen = new Set<number>();
+    const at0 = (seed: number, x: number, y: number, z: number) =>
+      at(
+        `${name}(${place(name, x, y, z)}, ${name.startsWith('fractal') ? `4, 2.0, 0.5, ${seed}` : seed})`,
+      )[0]!;
+    fc.assert(
+      fc.property(spot, ([x, y, z]) => {
+        const once = at0(3, x!, y!, z!);
+        seen.add(once);
+        assert.ok(once >= low - 1e-6 && once <= high + 1e-6, `${name} gives ${once}`);
+        assert.equal(at0(3, x!, y!, z!), once);
+      }),
+      { numRuns: 12, seed: 7 },
+    );
+    assert.ok(seen.size > 6, `${name} hardly changes`);
+    assert.notEqual(at0(3, 0.37, 0.81, 0.2), at0(4, 0.37, 0.81, 0.2));
+  }
+});
+
+test('a period makes every noise tile, in the plane and in space', () => {
+  for (const name of Object.keys(RANGES))
+    for (const [x, y, z] of [
+      [0.3, 0.6, 0.1],
+      [3.7, 1.2, 2.9],
+    ] as const) {
+      const given = name.startsWith('fractal') ? '3, 2.0, 0.5, 2, 4' : '2, 4';
+      const here = at(`${name}(${place(name, x, y, z)}, ${given})`);
+      for (const [dx, dy, dz] of [
+        [4, 0, 0],
+        [0, 4, 0],
+        [-8, 4, 4],
+      ] as const)
+        close(
+          at(`${name}(${place(name, x + dx, y + dy, z + dz)}, ${given})`).map((n) => n),
+          here.map((n) => n),
+          `${name} at ${x}, ${y} and ${dx}, ${dy} on`,
+        );
+    }
+});
+
+test('cellular results belong together, by each metric', () => {
+  for (const metric of ['straight', 'blocks', 'square'])
+    for (const dimension of ['worley', 'worley3']) {
+      const read = (result: string) =>
+        at(`${dimension}(${place(dimension, 2.3, 4.1, 0.7)}, 5, 0, 1.0, ${result}, ${metric})`)[0]!;
+      const [nearest, second, edge] = [read('nearest'), read('second'), read('edge')];
+      assert.ok(nearest <= second);
+      assert.ok(Math.abs(edge - (second - nearest)) < 1e-5);
+    }
+  // One cell has one number: two places in it agree, another cell's differ.
+  const cell = (x: number) => at(`worley(vec2(${x}, 0.5), 5, 0, 0.0, cell)`)[0]!;
+  assert.equal(cell(0.3), cell(0.6));
+  assert.notEqual(cell(0.3), cell(1.4));
+});
+
+// ---- declarations
+
+test('every declaration is whole: a sentence, an example that compiles, a cost, synonyms that find it', () => {
+  for (const each of OPERATORS.values()) {
+    assert.ok(FAMILIES.includes(each.family));
+    assert.match(each.summary, /^[\w−0-9].*\.$/s, each.name);
+    assert.ok(each.example, `${each.name} has no example`);
+    assert.ok(at(each.example).every(Number.isFinite), `${each.name}: ${each.example}`);
+    assert.ok(costOf(each.name).arithmetic >= 0);
+    for (const [name, input] of Object.entries(each.inputs)) {
+      if (input.min !== undefined) assert.ok(input.min <= input.max!, `${each.name}.${name}`);
+      if (typeof input.default !== 'string' && input.min !== undefined && input.type !== 'choice')
+        for (const x of input.default)
+          assert.ok(x >= input.min && x <= input.max!, `${each.name}.${name}: ${x}`);
+    }
+    if (each.flow !== null) assert.ok(Object.hasOwn(each.inputs, each.flow), each.name);
+    for (const synonym of each.synonyms ?? [])
+      assert.ok(searchOperators(synonym).includes(each), `${synonym} does not find ${each.name}`);
+  }
+});
+
+test('the words people bring from elsewhere find ours first', () => {
+  for (const [word, name] of [
+    ['lerp', 'mix'],
+    ['fresnel', 'facing'],
+    ['one minus', 'invert'],
+    ['voronoi', 'worley'],
+    ['fbm', 'fractal'],
+    ['twirl', 'swirl'],
+    ['pan', 'offset'],
+    ['color ramp', 'gradientMap'],
+    ['posterize', 'quantise'],
+    ['ripple', 'rings'],
+    ['grab', 'sceneColor'],
+    ['udn', 'combineNormals'],
+    ['if', 'select'],
+  ] as const)
+    assert.ok(
+      searchOperators(word)
+        .slice(0, 4)
+        .some((each) => each.name === name),
+      `${word}: ${searchOperators(word)
+        .map((each) => each.name)
+        .slice(0, 5)
+        .join(', ')}`,
+    );
+});
+
+test('what costs more says so', () => {
+  const work = (name: string) => costOf(name).arithmetic;
+  assert.ok(work('add') < work('smoothstep') && work('smoothstep') < work('valueNoise'));
+  assert.ok(work('valueNoise') < work('worley') && work('worley') < work('worley3'));
+  assert.equal(costOf('triplanar').textures, 3);
+  assert.equal(costOf('add').textures, 0);
+});
+
+test('a wrong word for a choice names the right ones, with the nearest as a fix', () => {
+  const { diagnostics } = programOf(sketchShader({ made: [['worley', { metric: 'strait' }]] }));
+  assert.match(diagnostics[0]!.message, /worley’s metric is one of straight, blocks, square, not “strait”/);
+  assert.deepEqual(diagnostics[0]!.fix, { label: 'change to straight', text: 'straight' });
+  const called = programOf(sketchShader({ made: [['value', { x: 'wave(uv.x, 0.0, circle)' }]] }));
+  assert.match(called.diagnostics[0]!.message, /one of sine, triangle, square, saw/);
+  const missing = programOf(sketchShader({ made: [['curve', { x: 'uv.x' }]] }));
+  assert.match(
+    missing.diagnostics[0]!.message,
+    /curve’s shape needs a curve parameter; make one and name it here/,
+  );
+});
