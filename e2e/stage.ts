@@ -1,4 +1,5 @@
-import { expect, type Locator, type Page } from '@playwright/test';
+import { expect, type APIRequestContext, type Locator, type Page } from '@playwright/test';
+import { playhouse } from '#demo/playhouse.ts';
 
 /** Waits until the stage has drawn its last frame, at full quality. */
 export const stageRests = (page: Page): Promise<void> =>
@@ -26,3 +27,28 @@ export const saved = (page: Page): Promise<void> => expect(page.getByRole('statu
 /** What a parameter's figure stands at. */
 export const figure = async (row: Locator): Promise<number> =>
   Number((await row.getByRole('spinbutton').getAttribute('aria-valuenow')) ?? NaN);
+
+interface SavedPart {
+  readonly id: string;
+  readonly kind: string;
+  readonly name: string;
+  readonly revision: number;
+  readonly body: unknown;
+}
+
+/** Puts every part of the playhouse back as the demo has it, and takes out what was added, whatever a test left. */
+export const restorePlayhouse = async (request: APIRequestContext): Promise<void> => {
+  const all = (await (await request.get('/api/projects')).json()) as Summary[];
+  const id = all.find((each) => each.name === 'The Gallowglass Playhouse')!.id;
+  const { parts } = (await (await request.get(`/api/projects/${id}`)).json()) as { parts: SavedPart[] };
+  const wanted = new Map(playhouse().parts.map((each) => [each.id, each]));
+  for (const part of parts) {
+    const sample = wanted.get(part.id);
+    if (!sample || JSON.stringify(sample.body) === JSON.stringify(part.body)) continue;
+    const data = { revision: part.revision, name: sample.name, body: sample.body };
+    expect((await request.put(`/api/projects/${id}/parts/${part.id}`, { data })).status()).toBe(200);
+  }
+  for (const kind of ['material', 'shader', 'motif'])
+    for (const part of parts.filter((each) => each.kind === kind && !wanted.has(each.id)))
+      await request.delete(`/api/projects/${id}/parts/${part.id}`);
+};

@@ -96,6 +96,13 @@ export interface StageEvents {
   readonly onPicture?: () => void;
 }
 
+/** A driver counts the lines that three set before our source; ours begins with its version, then this line. */
+const SECOND_LINE = 'precision highp float;';
+const inOurLines = (drawn: string | null, log: string | null): string | null => {
+  const before = (drawn ?? '').split('\n').indexOf(SECOND_LINE) - 1;
+  return log?.replace(/ERROR: 0:(\d+)/g, (_, line: string) => `ERROR: 0:${Number(line) - before}`) ?? null;
+};
+
 /** The neutral grey around the props, as displayed. */
 const SURROUND = 0x1b / 255;
 /** Linear light that the filmic curve brings to about the surround's grey. */
@@ -159,7 +166,11 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
   let props: PlacedProp[] = [];
 
   renderer.debug.onShaderError = (gl, program, vertex, fragment) => {
-    const log = [gl.getShaderInfoLog(vertex), gl.getShaderInfoLog(fragment), gl.getProgramInfoLog(program)];
+    const log = [
+      gl.getShaderInfoLog(vertex),
+      inOurLines(gl.getShaderSource(fragment), gl.getShaderInfoLog(fragment)),
+      gl.getProgramInfoLog(program),
+    ];
     refusal = log.filter(Boolean).join(' ').trim() || 'it gave no reason';
   };
   const onLost = (event: Event) => {

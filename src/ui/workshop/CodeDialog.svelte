@@ -3,6 +3,7 @@
   import { lintGutter, setDiagnostics } from '@codemirror/lint';
   import { basicSetup, EditorView } from 'codemirror';
   import { Dialog } from 'bits-ui';
+  import { untrack } from 'svelte';
   import { placeOfStep } from '#core/document/edits/shaderEdits.ts';
   import { placeInText } from '#core/language/placeInText.ts';
   import { operatorOf } from '#core/program/stepOperator.ts';
@@ -42,7 +43,9 @@
   const isOwn = (line: number) =>
     steps[line] === id || (written && line + 1 >= written.from && line + 1 <= written.to);
 
-  const mount = (parent: HTMLDivElement) => {
+  /** Made once: the editor keeps its own state, and what it reads of the session must not make it anew. */
+  const mount = (parent: HTMLDivElement) => untrack(() => edit(parent));
+  const edit = (parent: HTMLDivElement) => {
     view = new EditorView({
       parent,
       doc: source,

@@ -14,7 +14,6 @@
   let chosen = $state<string[]>([strand]);
   // svelte-ignore state_referenced_locally
   let name = $state(session.document?.strands.find((each) => each.id === strand)?.name ?? 'motif');
-  let refusal = $state<string | null>(null);
 
   const typeOf = (wanted: string): Type | null => {
     const parameter = shader?.body.parameters.find((each) => each.name === wanted);
@@ -47,7 +46,6 @@
   };
   const taken = $derived(session.parts.some((each) => each.kind === 'motif' && each.name === name.trim()));
   const problem = $derived(
-    refusal ??
       folded?.refusal ??
       (!name.trim() ? 'It needs a name.' : taken ? `There is a motif “${name.trim()}” already.` : null),
   );

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { DropdownMenu } from 'bits-ui';
+  import { untrack } from 'svelte';
   import ChevronDown from '@lucide/svelte/icons/chevron-down';
   import { tapKey } from '#core/compileShader.ts';
   import {
@@ -154,6 +155,8 @@
     const { note: _, ...rest } = step;
     put(note ? { ...rest, note } : rest, 'Change note');
   };
+  /** A row stands for one strand as long as it lives, whatever is changed in it. */
+  const watched = (row: Element) => untrack(() => pictures.watch(row, strand.id));
   const toggleCollapsed = () => {
     const [first] = strand.steps;
     if (first) doToStep(session, first, 'strand-collapse');
@@ -186,7 +189,7 @@
   class:collapsed
   aria-label="Strand {strand.name}"
   data-strand={strand.name}
-  {@attach (row) => pictures.watch(row, strand.id)}
+  {@attach watched}
 >
   <div
     class="margin"
