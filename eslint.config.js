@@ -43,7 +43,12 @@ export default ts.config(
   },
   room(
     ['src/core/**'],
-    ['^#(?!core/)', '^(\\.\\./)+(stage|script|server|ui|workers|routes)/', '^(?!@shaderfrog/)[a-z@$]', '^node:'],
+    [
+      '^#(?!core/)',
+      '^(\\.\\./)+(stage|script|server|ui|workers|routes)/',
+      '^(?!@shaderfrog/)[a-z@$]',
+      '^node:',
+    ],
     'The core imports nothing outside the core.',
   ),
   room(

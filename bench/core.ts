@@ -72,7 +72,13 @@ const columns = (): Figure[] => {
   const count = 65_536;
   const uv = Float32Array.from({ length: count * 2 }, (_, i) => (i * 0.61803) % 1);
   const b = createBuilder();
-  const noise = b.call(worleyFn(PLANE, 'straight', 'nearest'), b.multiply(b.input('uv'), 7), b.uint(0), b.int(0), b.float(1));
+  const noise = b.call(
+    worleyFn(PLANE, 'straight', 'nearest'),
+    b.multiply(b.input('uv'), 7),
+    b.uint(0),
+    b.int(0),
+    b.float(1),
+  );
   const run = prepare([noise]);
   const points = { count, inputs: { uv }, parameters: new Map(), knobs: new Map() };
   const out = new Float32Array(count);

@@ -25,7 +25,7 @@ export const sphereFalloff = operator({
   },
   flow: 'p',
   formula: 'sat((|p − centre| − radius) / −softness)',
-  synonyms: ['ball', 'radial', 'reveal', 'distance', 'sphere mask'],
+  synonyms: ['ball', 'radial', 'reveal', 'distance', 'round'],
   example: 'sphereFalloff(position, vec3(0.0, 1.0, 0.0), 1.0, 0.25)',
   lower: (b, i) => inwards(b, b.subtract(i.radius, b.distance(i.p, i.centre)), i.softness),
 });
@@ -138,7 +138,7 @@ export const distanceFalloff = operator({
   },
   flow: 'p',
   formula: 'sat((|p − from| / distance)^falloff)',
-  synonyms: ['camera distance', 'fog', 'fade', 'near far', 'depth fade', 'lod'],
+  synonyms: ['camera distance', 'fog', 'fade', 'near far', 'far away', 'lod'],
   example: 'distanceFalloff(position, cameraPosition, 5.0, 2.0)',
   lower: (b, i) => b.saturate(b.pow(b.divide(b.distance(i.p, i.from), b.max(i.distance, WIDTH)), i.falloff)),
 });

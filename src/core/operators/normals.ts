@@ -99,15 +99,7 @@ export const combineNormals = operator({
   flow: 'base',
   formula: 'pack(normalize(method(n, mix(flat, d, amount))))',
   source: 'C. Barré-Brisebois and S. Hill, Blending in Detail, 2012',
-  synonyms: [
-    'normal blend',
-    'detail normal',
-    'reoriented',
-    'whiteout',
-    'udn',
-    'partial derivative',
-    'overlay',
-  ],
+  synonyms: ['normal blend', 'detail normal', 'reoriented', 'whiteout', 'partial derivative', 'overlay'],
   example: 'combineNormals(vec3(0.6, 0.5, 0.9), vec3(0.5, 0.6, 0.9), 1.0, whiteout)',
   lower: (b, i, chosen) => {
     const flat = b.constant('vec3', FLAT);

@@ -577,13 +577,13 @@ test('the words people bring from elsewhere find ours first', () => {
     ['one minus', 'invert'],
     ['voronoi', 'worley'],
     ['fbm', 'fractal'],
-    ['twirl', 'swirl'],
+    ['vortex', 'swirl'],
     ['pan', 'offset'],
     ['color ramp', 'gradientMap'],
     ['posterize', 'quantise'],
     ['ripple', 'rings'],
     ['grab', 'sceneColor'],
-    ['udn', 'combineNormals'],
+    ['reoriented', 'combineNormals'],
     ['if', 'select'],
   ] as const)
     assert.ok(

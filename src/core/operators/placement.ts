@@ -35,7 +35,7 @@ export const scroll = operator({
   inputs: { p: vec2('uv'), speed: vec2([0, 0.1], { min: -2, max: 2, unit: '/s' }) },
   flow: 'p',
   formula: 'p + speed · time',
-  synonyms: ['pan', 'flow', 'drift', 'move', 'panner'],
+  synonyms: ['pan', 'flow', 'drift', 'move', 'slide'],
   example: 'valueNoise(scroll(uv, vec2(0.0, 0.1)) * 6.0)',
   lower: (b, { p, speed }) => b.add(p, b.multiply(speed, b.input('time'))),
 });
@@ -76,7 +76,7 @@ export const swirl = operator({
   },
   flow: 'p',
   formula: 'R(2π(strength·sat(1 − |d| / radius)² + turns))·d + centre, d = p − centre',
-  synonyms: ['twirl', 'twist', 'vortex', 'whorl', 'spiral'],
+  synonyms: ['twist', 'vortex', 'whorl', 'spiral'],
   example: 'worley(swirl(uv, 1.0) * 6.0)',
   lower: (b, i) => {
     const d = b.subtract(i.p, i.centre);

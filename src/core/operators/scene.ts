@@ -31,7 +31,7 @@ export const depthGap = operator({
   inputs: { p: vec2('screenUv') },
   flow: null,
   formula: 'sceneDepth − own depth',
-  synonyms: ['soft particles', 'intersection', 'depth fade', 'foam', 'shoreline'],
+  synonyms: ['soft particles', 'intersection', 'soft edge', 'foam', 'shoreline'],
   example: 'saturate(depthGap() / 0.5)',
   lower: (b, i) => {
     const behind = b.swizzle(b.texture(b.input('sceneDepthMap'), i.p), 'x');

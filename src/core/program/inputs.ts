@@ -138,7 +138,7 @@ export const INPUTS = {
   },
   cameraPosition: { type: 'vec3', rate: 'frame', unit: 'm', summary: 'Where the camera is in the world.' },
   cameraRight: { type: 'vec3', rate: 'frame', summary: 'The camera’s unit x axis in the world.' },
-  cameraUp: { type: 'vec3', rate: 'frame', summary: 'The camera’s unit y axis in the world.' },
+  cameraUp: { type: 'vec3', rate: 'frame', summary: 'The camera’s upward axis in the world, of length 1.' },
   cameraBack: {
     type: 'vec3',
     rate: 'frame',

@@ -46,7 +46,7 @@
   };
   const taken = $derived(session.parts.some((each) => each.kind === 'motif' && each.name === name.trim()));
   const problem = $derived(
-      folded?.refusal ??
+    folded?.refusal ??
       (!name.trim() ? 'It needs a name.' : taken ? `There is a motif “${name.trim()}” already.` : null),
   );
 </script>

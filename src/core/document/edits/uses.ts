@@ -10,8 +10,8 @@ type Path = readonly (string | number)[];
 
 /** A score with what reads it: a shader's outputs, or a motif's. */
 export type Readable = Score & {
-  readonly surface?: ShaderDocument['surface'];
   readonly outputs?: readonly MotifOutput[];
+  readonly surface?: ShaderDocument['surface'];
 };
 
 /** A place that reads a name: an argument, a step's code, or an output. */

@@ -29,7 +29,7 @@ const runLane = (lane: Lane, value: Value, inputs: readonly Column[], out: Numbe
 };
 const at = (column: Column | undefined, c: number): number =>
   column && componentsOf(column.type) > 1 ? c * column.stride : 0;
-const by = (column: Column | undefined): number => (column && !column.uniform ? 1 : 0);
+const by = (column: Column | undefined): number => (column && !column.uniform ? -1 : 0);
 
 const componentwise: Kernel = (value, inputs, out, n) => {
   const lanes = baseOf(inputs[0]!.type) === 'float' ? FLOAT_LANES : WHOLE_LANES;
@@ -48,11 +48,18 @@ const dotAt = (A: Column, B: Column, i: number): number => {
   return sum;
 };
 
+/** What dotAt says at every point, a component at a time: `out` rounds each sum as it is stored. */
 const dot: Kernel = (_, [A, B], out, n) => {
-  for (let i = 0; i < n; i += 1) out[i] = dotAt(A!, B!, i);
+  const [x, y, dx, dy] = [A!.data, B!.data, by(A), by(B)];
+  out.fill(0, 0, n);
+  for (let c = 0; c < componentsOf(A!.type); c += 1) {
+    const [a, b] = [at(A, c), at(B, c)];
+    for (let i = 0; i < n; i += 1) out[i] = out[i]! + Math.fround(x[a + (i & dx)]! * y[b + (i & dy)]!);
+  }
 };
-const length: Kernel = (_, [A], out, n) => {
-  for (let i = 0; i < n; i += 1) out[i] = Math.sqrt(dotAt(A!, A!, i));
+const length: Kernel = (value, [A], out, n) => {
+  dot(value, [A!, A!], out, n);
+  for (let i = 0; i < n; i += 1) out[i] = Math.sqrt(out[i]!);
 };
 const distance: Kernel = (_, [A, B], out, n) => {
   const size = componentsOf(A!.type);
@@ -99,8 +106,12 @@ const transform: Kernel = (value, [M, V], out, n) => {
       }
 };
 const select: Kernel = (value, [condition, yes, no], out, n) => {
-  for (let c = 0; c < componentsOf(value.type); c += 1)
-    for (let i = 0; i < n; i += 1) out[c * n + i] = get(condition!, 0, i) ? get(yes!, c, i) : get(no!, c, i);
+  const [test, x, y] = [condition!.data, yes!.data, no!.data];
+  const [dt, dx, dy] = [by(condition), by(yes), by(no)];
+  for (let c = 0; c < componentsOf(value.type); c += 1) {
+    const [a, b] = [at(yes, c), at(no, c)];
+    for (let i = 0; i < n; i += 1) out[c * n + i] = test[i & dt] ? x[a + (i & dx)]! : y[b + (i & dy)]!;
+  }
 };
 /** True where every component is equal. */
 const equal: Kernel = (_, [A, B], out, n) => {
@@ -133,21 +144,13 @@ const LARGEST_UINT = 4294967040;
 
 /** float to int drops the fraction and keeps to the type's range; anything to bool asks "is it not zero?". */
 const convert: Kernel = (value, [A], out, n) => {
-  const step = A!.uniform ? 0 : 1;
-  const data = A!.data;
-  const fromFloat = data instanceof Float32Array;
-  for (let i = 0; i < n; i += 1) {
-    const x = data[i * step]!;
-    out[i] =
-      value.type === 'bool'
-        ? x === 0
-          ? 0
-          : 1
-        : fromFloat && value.type === 'int'
-          ? Math.min(Math.max(Math.trunc(x), -2147483648), LARGEST_INT)
-          : fromFloat && value.type === 'uint'
-            ? Math.min(Math.max(Math.trunc(x), 0), LARGEST_UINT)
-            : x;
+  const [data, mask] = [A!.data, by(A)];
+  const whole = data instanceof Float32Array && (value.type === 'int' || value.type === 'uint');
+  if (value.type === 'bool') for (let i = 0; i < n; i += 1) out[i] = data[i & mask] === 0 ? 0 : 1;
+  else if (!whole) for (let i = 0; i < n; i += 1) out[i] = data[i & mask]!;
+  else {
+    const [low, high] = value.type === 'int' ? [-2147483648, LARGEST_INT] : [0, LARGEST_UINT];
+    for (let i = 0; i < n; i += 1) out[i] = Math.min(Math.max(Math.trunc(data[i & mask]!), low), high);
   }
 };
 /** One slope for each 2×2 quad, from its first row and column: the coarse slopes that GLSL allows and drivers favour. */

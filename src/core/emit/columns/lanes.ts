@@ -1,8 +1,8 @@
 import type { Numbers } from './column.ts';
 
 /**
- * A lane runs one operation over one component of n points: it writes O from o on, and reads A from a on in
- * strides of da (0 when the input is the same everywhere), B and C likewise.
+ * A lane runs one operation over one component of n points: it writes O from o on, and reads A at a + (i & da), where
+ * the mask da is −1 when the input differs from point to point and 0 when it is the same everywhere; B and C likewise.
  */
 export type Lane = (
   n: number,
@@ -22,17 +22,17 @@ export type Lane = (
 const unary =
   (f: (x: number) => number): Lane =>
   (n, O, o, A, a, da) => {
-    for (let i = 0; i < n; i += 1, a += da) O[o + i] = f(A[a]!);
+    for (let i = 0; i < n; i += 1) O[o + i] = f(A[a + (i & da)]!);
   };
 const binary =
   (f: (x: number, y: number) => number): Lane =>
   (n, O, o, A, a, da, B, b, db) => {
-    for (let i = 0; i < n; i += 1, a += da, b += db) O[o + i] = f(A[a]!, B[b]!);
+    for (let i = 0; i < n; i += 1) O[o + i] = f(A[a + (i & da)]!, B[b + (i & db)]!);
   };
 const ternary =
   (f: (x: number, y: number, z: number) => number): Lane =>
   (n, O, o, A, a, da, B, b, db, C, c, dc) => {
-    for (let i = 0; i < n; i += 1, a += da, b += db, c += dc) O[o + i] = f(A[a]!, B[b]!, C[c]!);
+    for (let i = 0; i < n; i += 1) O[o + i] = f(A[a + (i & da)]!, B[b + (i & db)]!, C[c + (i & dc)]!);
   };
 
 const { fround } = Math;
@@ -40,47 +40,48 @@ const { fround } = Math;
 /** Operations on floats, component by component. The busiest have loops of their own, which V8 keeps tight. */
 export const FLOAT_LANES: Readonly<Record<string, Lane>> = {
   add: (n, O, o, A, a, da, B, b, db) => {
-    for (let i = 0; i < n; i += 1, a += da, b += db) O[o + i] = A[a]! + B[b]!;
+    for (let i = 0; i < n; i += 1) O[o + i] = A[a + (i & da)]! + B[b + (i & db)]!;
   },
   subtract: (n, O, o, A, a, da, B, b, db) => {
-    for (let i = 0; i < n; i += 1, a += da, b += db) O[o + i] = A[a]! - B[b]!;
+    for (let i = 0; i < n; i += 1) O[o + i] = A[a + (i & da)]! - B[b + (i & db)]!;
   },
   multiply: (n, O, o, A, a, da, B, b, db) => {
-    for (let i = 0; i < n; i += 1, a += da, b += db) O[o + i] = A[a]! * B[b]!;
+    for (let i = 0; i < n; i += 1) O[o + i] = A[a + (i & da)]! * B[b + (i & db)]!;
   },
   divide: (n, O, o, A, a, da, B, b, db) => {
-    for (let i = 0; i < n; i += 1, a += da, b += db) O[o + i] = A[a]! / B[b]!;
+    for (let i = 0; i < n; i += 1) O[o + i] = A[a + (i & da)]! / B[b + (i & db)]!;
   },
   min: (n, O, o, A, a, da, B, b, db) => {
-    for (let i = 0; i < n; i += 1, a += da, b += db) O[o + i] = Math.min(A[a]!, B[b]!);
+    for (let i = 0; i < n; i += 1) O[o + i] = Math.min(A[a + (i & da)]!, B[b + (i & db)]!);
   },
   max: (n, O, o, A, a, da, B, b, db) => {
-    for (let i = 0; i < n; i += 1, a += da, b += db) O[o + i] = Math.max(A[a]!, B[b]!);
+    for (let i = 0; i < n; i += 1) O[o + i] = Math.max(A[a + (i & da)]!, B[b + (i & db)]!);
   },
   floor: (n, O, o, A, a, da) => {
-    for (let i = 0; i < n; i += 1, a += da) O[o + i] = Math.floor(A[a]!);
+    for (let i = 0; i < n; i += 1) O[o + i] = Math.floor(A[a + (i & da)]!);
   },
   fract: (n, O, o, A, a, da) => {
-    for (let i = 0; i < n; i += 1, a += da) O[o + i] = A[a]! - Math.floor(A[a]!);
+    for (let i = 0; i < n; i += 1) O[o + i] = A[a + (i & da)]! - Math.floor(A[a + (i & da)]!);
   },
   abs: (n, O, o, A, a, da) => {
-    for (let i = 0; i < n; i += 1, a += da) O[o + i] = Math.abs(A[a]!);
+    for (let i = 0; i < n; i += 1) O[o + i] = Math.abs(A[a + (i & da)]!);
   },
   negate: (n, O, o, A, a, da) => {
-    for (let i = 0; i < n; i += 1, a += da) O[o + i] = -A[a]!;
+    for (let i = 0; i < n; i += 1) O[o + i] = -A[a + (i & da)]!;
   },
   sqrt: (n, O, o, A, a, da) => {
-    for (let i = 0; i < n; i += 1, a += da) O[o + i] = Math.sqrt(A[a]!);
+    for (let i = 0; i < n; i += 1) O[o + i] = Math.sqrt(A[a + (i & da)]!);
   },
   mix: (n, O, o, A, a, da, B, b, db, C, c, dc) => {
-    for (let i = 0; i < n; i += 1, a += da, b += db, c += dc) O[o + i] = A[a]! * (1 - C[c]!) + B[b]! * C[c]!;
+    for (let i = 0; i < n; i += 1)
+      O[o + i] = A[a + (i & da)]! * (1 - C[c + (i & dc)]!) + B[b + (i & db)]! * C[c + (i & dc)]!;
   },
   clamp: (n, O, o, A, a, da, B, b, db, C, c, dc) => {
-    for (let i = 0; i < n; i += 1, a += da, b += db, c += dc)
-      O[o + i] = Math.min(Math.max(A[a]!, B[b]!), C[c]!);
+    for (let i = 0; i < n; i += 1)
+      O[o + i] = Math.min(Math.max(A[a + (i & da)]!, B[b + (i & db)]!), C[c + (i & dc)]!);
   },
   step: (n, O, o, A, a, da, B, b, db) => {
-    for (let i = 0; i < n; i += 1, a += da, b += db) O[o + i] = B[b]! < A[a]! ? 0 : 1;
+    for (let i = 0; i < n; i += 1) O[o + i] = B[b + (i & db)]! < A[a + (i & da)]! ? 0 : 1;
   },
   smoothstep: ternary((low, high, x) => {
     const t = fround(Math.min(Math.max((x - low) / (high - low), 0), 1));
@@ -115,16 +116,16 @@ export const FLOAT_LANES: Readonly<Record<string, Lane>> = {
 export const WHOLE_LANES: Readonly<Record<string, Lane>> = {
   ...Object.fromEntries(['less', 'lessEqual', 'equal'].map((name) => [name, FLOAT_LANES[name]!])),
   add: (n, O, o, A, a, da, B, b, db) => {
-    for (let i = 0; i < n; i += 1, a += da, b += db) O[o + i] = (A[a]! + B[b]!) | 0;
+    for (let i = 0; i < n; i += 1) O[o + i] = (A[a + (i & da)]! + B[b + (i & db)]!) | 0;
   },
   subtract: (n, O, o, A, a, da, B, b, db) => {
-    for (let i = 0; i < n; i += 1, a += da, b += db) O[o + i] = (A[a]! - B[b]!) | 0;
+    for (let i = 0; i < n; i += 1) O[o + i] = (A[a + (i & da)]! - B[b + (i & db)]!) | 0;
   },
   multiply: (n, O, o, A, a, da, B, b, db) => {
-    for (let i = 0; i < n; i += 1, a += da, b += db) O[o + i] = Math.imul(A[a]!, B[b]!);
+    for (let i = 0; i < n; i += 1) O[o + i] = Math.imul(A[a + (i & da)]!, B[b + (i & db)]!);
   },
   bitXor: (n, O, o, A, a, da, B, b, db) => {
-    for (let i = 0; i < n; i += 1, a += da, b += db) O[o + i] = A[a]! ^ B[b]!;
+    for (let i = 0; i < n; i += 1) O[o + i] = A[a + (i & da)]! ^ B[b + (i & db)]!;
   },
   bitAnd: binary((x, y) => x & y),
   bitOr: binary((x, y) => x | y),
@@ -146,6 +147,7 @@ export const WHOLE_LANES: Readonly<Record<string, Lane>> = {
 
 /** >> keeps the sign of an int and fills a uint with zeros. */
 export const shiftRight: Lane = (n, O, o, A, a, da, B, b, db) => {
-  if (O instanceof Uint32Array) for (let i = 0; i < n; i += 1, a += da, b += db) O[o + i] = A[a]! >>> B[b]!;
-  else for (let i = 0; i < n; i += 1, a += da, b += db) O[o + i] = A[a]! >> B[b]!;
+  if (O instanceof Uint32Array)
+    for (let i = 0; i < n; i += 1) O[o + i] = A[a + (i & da)]! >>> B[b + (i & db)]!;
+  else for (let i = 0; i < n; i += 1) O[o + i] = A[a + (i & da)]! >> B[b + (i & db)]!;
 };

@@ -76,7 +76,7 @@ const motifItems = (library: Library, inside: string | null): PaletteItem[] =>
       name: each.name,
       family: 'motif',
       summary: each.body.description || 'A motif of this project.',
-      synonyms: ['motif', 'group', 'subgraph', 'reuse'],
+      synonyms: ['motif', 'group', 'reuse'],
       step: { operator: 'motif', motif: each.id, arguments: {} },
     }));
 
