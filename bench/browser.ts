@@ -5,6 +5,7 @@ import type { ShaderDocument } from '#core/document/shader.ts';
 import { shaderNumbers } from '#core/document/shader.ts';
 import { playhouse } from '#demo/playhouse.ts';
 import config from '../playwright.config.ts';
+import { EFFECTS, handSource } from './effects.ts';
 import { median, ratio, type Figure } from './measure.ts';
 
 /** Runs in the page: draws two fragment shaders in turns on one target and times each to its end. */
@@ -18,6 +19,11 @@ const duel = (given: {
   const vertex = `#version 300 es
 out vec2 v_uv; out vec3 v_position; out vec3 v_normal;
 void main() { vec2 p = vec2(gl_VertexID & 1, gl_VertexID >> 1) * 2.0; v_uv = p; v_position = vec3(p, 0.0); v_normal = vec3(0.0, 0.0, 1.0); gl_Position = vec4(p * 2.0 - 1.0, 0.0, 1.0); }`;
+  // Every sampler reads unit 0: one picture, the same for both.
+  gl.bindTexture(gl.TEXTURE_2D, gl.createTexture());
+  const picture = Uint8Array.from({ length: 64 * 64 * 4 }, (_, i) => (Math.imul(i, 2654435761) >>> 13) & 255);
+  gl.texImage2D(gl.TEXTURE_2D, 0, gl.RGBA8, 64, 64, 0, gl.RGBA, gl.UNSIGNED_BYTE, picture);
+  gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MIN_FILTER, gl.LINEAR);
   const programs = given.sources.map((source) => {
     const program = gl.createProgram();
     for (const [kind, text] of [
@@ -63,30 +69,42 @@ void main() { vec2 p = vec2(gl_VertexID & 1, gl_VertexID >> 1) * 2.0; v_uv = p; 
   return { times, apart: apart / a.length };
 };
 
-const curtainByHand = async (page: Page): Promise<Figure> => {
+const curtain = (): { readonly name: string; readonly authored: ShaderDocument; readonly byHand: string } => {
   const part = playhouse().parts.find((each) => each.id === 'curtain-burn-away')!;
   const authored = part.body as ShaderDocument;
-  // Unlit on both sides: what is compared is the author's strands.
-  const document = { ...authored, surface: { ...authored.surface, lit: false } };
-  const { source } = handOver(document, part.name);
-  const uniforms = Object.fromEntries(
-    document.parameters
-      .filter((each) => each.kind !== 'texture')
-      .map((each) => [each.name, shaderNumbers(each.kind, each.name === 'burn' ? [0.46] : each.default)]),
-  );
-  const byHand = readFileSync(new URL('./curtain.frag', import.meta.url), 'utf8');
-  const { times, apart } = await page.evaluate(duel, {
-    sources: [source!.fragment, byHand] as const,
-    uniforms,
-    ints: document.parameters.filter((each) => each.kind === 'int').map((each) => each.name),
-  });
-  if (apart > 0.002)
-    throw new Error(`the two curtains differ at ${(apart * 100).toFixed(1)} % of the picture`);
   return {
-    name: 'the curtain’s generated fragment shader',
-    value: ratio(median(times[0]!), median(times[1]!)),
-    against: 'the same effect by hand in GLSL, frame time on one 512² target, in turns',
+    name: 'the curtain that burns',
+    // Unlit on both sides: what is compared is the author's strands.
+    authored: { ...authored, surface: { ...authored.surface, lit: false } },
+    byHand: readFileSync(new URL('./curtain.frag', import.meta.url), 'utf8'),
   };
+};
+
+const effectsByHand = async (page: Page): Promise<Figure[]> => {
+  const figures: Figure[] = [];
+  for (const { name, authored, byHand } of [
+    curtain(),
+    ...EFFECTS.map((each) => ({ ...each, byHand: handSource(each) })),
+  ]) {
+    const { source, diagnostics } = handOver(authored, name);
+    if (!source) throw new Error(`${name}: ${JSON.stringify(diagnostics)}`);
+    const numbers = authored.parameters
+      .filter((each) => each.kind !== 'texture')
+      .map((each) => [each.name, shaderNumbers(each.kind, each.name === 'burn' ? [0.46] : each.default)]);
+    const { times, apart } = await page.evaluate(duel, {
+      sources: [source.fragment, byHand] as const,
+      uniforms: { ...Object.fromEntries(numbers), time: [1.25] },
+      ints: authored.parameters.filter((each) => each.kind === 'int').map((each) => each.name),
+    });
+    if (apart > 0.002)
+      throw new Error(`${name}: the two differ at ${(apart * 100).toFixed(1)} % of the picture`);
+    figures.push({
+      name: `generated: ${name}`,
+      value: ratio(median(times[0]!), median(times[1]!)),
+      against: 'the same effect by hand in GLSL, frame time on one 512² target, in turns',
+    });
+  }
+  return figures;
 };
 
 export const browserFigures = async (url: string): Promise<Figure[]> => {
@@ -95,7 +113,7 @@ export const browserFigures = async (url: string): Promise<Figure[]> => {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     // The loader names functions with a helper that pages do not have.
     await page.evaluate('globalThis.__name = (fn) => fn');
-    const figures = [await curtainByHand(page)];
+    const figures = await effectsByHand(page);
     const projects = (await (await page.request.get(`${url}/api/projects`)).json()) as { id: string }[];
     const session = await page.context().newCDPSession(page);
     await session.send('Network.enable');

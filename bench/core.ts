@@ -1,7 +1,10 @@
 import { readFileSync } from 'node:fs';
-import { compileShader } from '#core/compileShader.ts';
+import { compileShader, programOf } from '#core/compileShader.ts';
+import { sketchShader } from '#core/document/sketch.ts';
 import { emptyShader, type ShaderDocument } from '#core/document/shader.ts';
 import { prepare } from '#core/emit/columns/evaluate.ts';
+import { bakeValue } from '#core/exchange/bakeValue.ts';
+import { importGlsl } from '#core/exchange/importGlsl.ts';
 import { PLANE, worleyFn } from '#core/operators/noiseFunctions.ts';
 import { createBuilder } from '#core/program/builder.ts';
 import { createSandbox } from '#script/createSandbox.ts';
@@ -26,20 +29,68 @@ const shaderOf = (n: number): ShaderDocument => ({
 });
 
 const compiling = (): Figure[] => {
-  const [few, many] = [shaderOf(12), shaderOf(200)];
-  const [a, b] = [timeOf(() => compileShader(few)), timeOf(() => compileShader(many))];
+  const sizes = [10, 100, 1000, 10_000];
+  const times = sizes.map((n) => {
+    const shader = shaderOf(n);
+    const made = compileShader(shader);
+    if (made.diagnostics.length) throw new Error(JSON.stringify(made.diagnostics[0]));
+    return timeOf(() => compileShader(shader));
+  });
+  return sizes.slice(1).map((n, i) => ({
+    name: `compile ${n} steps against ${sizes[i]}`,
+    value: ratio(times[i + 1]!, times[i]!),
+    against: `× 10 would be linear; it took ${times[i + 1]!.toFixed(1)} ms, ${(times[i + 1]! / (1000 / 60)).toFixed(1)} frames`,
+  }));
+};
+
+/** A fragment of so many lines: functions that use one another, uniforms, a main that uses them all. */
+const fragmentOf = (lines: number): string => {
+  const functions = Math.floor(lines / 8);
+  const each = (i: number): string => `float f${i}(vec2 p, float k) {
+  float sum = ${i ? `f${i - 1}(p, k)` : 'level'} * 0.5;
+  for (int i = 0; i < 3; i++) {
+    vec2 d = p - vec2(float(i) * 0.1, ${i}.0 * 0.01);
+    sum += smoothstep(0.0, 1.0, length(d)) * k;
+  }
+  return sum > 2.0 ? fract(sum) : sum;
+}`;
+  return `precision highp float;
+varying vec2 vUv;
+uniform float level;
+${Array.from({ length: functions }, (_, i) => each(i)).join('\n')}
+void main() { gl_FragColor = vec4(vec3(f${functions - 1}(vUv, 0.5)), 1.0); }`;
+};
+
+const importing = (): Figure[] => {
+  const [less, more] = [1000, 2000].map((lines) => {
+    const source = fragmentOf(lines);
+    const check = (): void => {
+      const made = importGlsl(source);
+      if (!made.document) throw new Error(JSON.stringify(made.problems));
+      const { diagnostics } = compileShader(made.document);
+      if (diagnostics.length) throw new Error(JSON.stringify(diagnostics[0]));
+    };
+    check();
+    return timeOf(check);
+  }) as [number, number];
   return [
     {
-      name: 'compile 200 steps against 12',
-      value: ratio(b, a),
-      against: `× ${(200 / 12).toFixed(2)} would be linear; 200 steps took ${b.toFixed(1)} ms`,
+      name: 'import and check 2,000 lines of GLSL',
+      value: ratio(more, less),
+      against: `1,000 lines: × 2 would be linear; it took ${more.toFixed(0)} ms`,
     },
   ];
 };
 
 const fround = Math.fround;
 /** The same cellular noise as a person would write it for a CPU: one loop over points, numbers in locals. */
-const worleyByHand = (uv: Float32Array, out: Float32Array, count: number, cells: number): void => {
+const worleyByHand = (
+  uv: ArrayLike<number>,
+  out: Float32Array,
+  count: number,
+  cells: number,
+  weight = 1,
+): void => {
   for (let p = 0; p < count; p += 1) {
     const px = fround(uv[p]! * cells);
     const py = fround(uv[count + p]! * cells);
@@ -64,7 +115,7 @@ const worleyByHand = (uv: Float32Array, out: Float32Array, count: number, cells:
       const y = dy + (v >>> 8) * 2 ** -24 - (py - by);
       nearest = Math.min(nearest, x * x + y * y);
     }
-    out[p] = Math.sqrt(nearest);
+    out[p] = out[p]! + weight * fround(Math.sqrt(nearest));
   }
 };
 
@@ -97,6 +148,36 @@ const columns = (): Figure[] => {
   ];
 };
 
+/** The reference evaluator's own job: a square picture of four octaves, as veil bakes it. */
+const baking = (): Figure => {
+  const size = 1024;
+  const octaves = [1, 2, 4, 8].map((k) => `worley(uv * ${k * 4}.0) * ${1 / k}${k === 1 ? '.0' : ''}`);
+  const shader = sketchShader({ cells: [['value', { x: octaves.join(' + ') }]] }, { roughness: 'cells' });
+  const { program } = programOf(shader);
+  const { value } = program!.taps.findLast((each) => each.strand === 's-cells')!;
+  const uv = new Float32Array(2 * size * size);
+  for (let i = 0; i < size * size; i += 1) {
+    uv[i] = ((i % size) + 0.5) / size;
+    uv[size * size + i] = 1 - (Math.floor(i / size) + 0.5) / size;
+  }
+  const out = new Float32Array(size * size);
+  const plainly = (): void => {
+    out.fill(0);
+    for (const k of [1, 2, 4, 8]) worleyByHand(uv, out, size * size, k * 4, 1 / k);
+  };
+  const began = performance.now();
+  const { numbers } = bakeValue(value, { size, parameters: new Map(), pictures: new Map() });
+  const mine = performance.now() - began;
+  const plain = timeOf(plainly, 0);
+  const apart = out.reduce((worst, x, i) => Math.max(worst, Math.abs(x - numbers[i]!)), 0);
+  if (apart > 1e-4) throw new Error(`the bake by hand is something else: ${apart} apart`);
+  return {
+    name: 'a 1024² bake of four octaves of cells',
+    value: ratio(mine, plain),
+    against: `a plain loop, which fills no columns; the bake took ${(mine / 1000).toFixed(1)} s`,
+  };
+};
+
 const ticking = async (): Promise<Figure[]> => {
   const names = Array.from({ length: 100 }, (_, i) => `p${i}`);
   const source = `const m = material('m'); onTick((dt) => { ${names.map((name) => `m.${name} = m.${name} + dt;`).join(' ')} });`;
@@ -121,6 +202,8 @@ const ticking = async (): Promise<Figure[]> => {
 
 export const coreFigures = async (): Promise<Figure[]> => [
   ...compiling(),
+  ...importing(),
   ...columns(),
+  baking(),
   ...(await ticking()),
 ];

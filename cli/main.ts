@@ -24,6 +24,12 @@ ${Object.entries(COMMANDS)
 Every command takes --help, and --json for answers that programs read. Errors go to standard error.
 It ends with 0 when all is well, 1 when a file has mistakes, 2 when it was called wrongly.`;
 
+// A reader that has seen enough, such as head, is no mistake.
+process.stdout.on('error', (error: NodeJS.ErrnoException) => {
+  if (error.code !== 'EPIPE') throw error;
+  process.exit(0);
+});
+
 const [name, ...rest] = process.argv.slice(2);
 const asJson = rest.includes('--json');
 

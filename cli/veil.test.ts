@@ -254,6 +254,18 @@ test('import makes a document that checks, and says its guesses', () => {
   assert.match(err, /bad\.frag:2:18: /);
 });
 
+test('a fragment that reads what nothing declares is told at its line, by check and by import', () => {
+  const source = file(
+    'undeclared.frag',
+    'precision highp float;\nvarying vec2 vUv;\nvoid main() {\n  gl_FragColor = vec4(vUv, 0.0, 1.0 - gone);\n}\n',
+  );
+  for (const command of ['check', 'import']) {
+    const { status, err } = veil(command, source);
+    assert.equal(status, 1, command);
+    assert.match(err, /undeclared\.frag:4: Nothing is called “gone” here/);
+  }
+});
+
 test('operators are listed with everything that is known of them', () => {
   assert.match(veil('operators').out, /worley\(p: vec2 = uv, seed: int = 0/);
   const all = JSON.parse(veil('operators', '--json').out) as { name: string; cost: { arithmetic: number } }[];

@@ -71,6 +71,28 @@ await page.getByRole('button', { name: 'Blackout theme' }).click();
 await rests();
 await shoot('blackout');
 
+await page.getByRole('button', { name: /theme/ }).click();
+
+await page.getByLabel('Material shown').selectOption({ label: 'Arches, upstage' });
+await rests();
+await page.getByTitle('Edit the code').first().click();
+await page.getByRole('textbox', { name: 'Code of the step' }).waitFor();
+await shoot('code');
+await page.getByRole('button', { name: 'Done' }).click();
+
+await page.getByRole('button', { name: 'Motifs' }).click();
+await page.getByRole('menuitem', { name: /Near and far/ }).click();
+await page.getByTestId('open-motif').waitFor();
+await shoot('motif');
+await page.getByRole('button', { name: 'Back to the shader' }).click();
+
+await page
+  .getByRole('button', { name: /^Add a step to/ })
+  .first()
+  .click();
+await page.getByRole('combobox', { name: 'Search operators' }).fill('noise');
+await shoot('palette');
+
 await browser.close();
 await server.stop();
 await postgres.stop();

@@ -2,6 +2,7 @@ import { compileMotif, compileShader } from '#core/compileShader.ts';
 import { placeInText } from '#core/language/placeInText.ts';
 import type { Diagnostic } from '#core/program/lowerShader.ts';
 import type { Score } from '#core/document/shader.ts';
+import { importGlsl } from '#core/exchange/importGlsl.ts';
 import { analyseModule } from '#core/language/glsl/analyseModule.ts';
 import { needFile, readArguments, type Command } from '../command.ts';
 import { libraryBeside, lineOf, readDocument, readText } from '../readDocument.ts';
@@ -40,14 +41,29 @@ export const describe = (file: string, each: Placed): string =>
 
 const USAGE = 'check FILE [--json]';
 
+/** What a whole fragment gets wrong as a shader of its own: names that nothing declares, say. */
+export const mistakesInFragment = (text: string): Placed[] => {
+  const made = importGlsl(text);
+  if (!made.document) return [...made.problems];
+  const { strands } = made.document;
+  return compileShader(made.document, 'imported')
+    .diagnostics.filter((each) => !each.follows)
+    .map(({ step, argument, from, to, message }) => {
+      const { code } = strands.flatMap(({ steps }) => steps).find(({ id }) => id === step) ?? {};
+      const word = argument === 'code' && code ? /^\w+/.exec(code.slice(from, to))?.[0] : undefined;
+      const at = word ? text.search(new RegExp(`\\b${word}\\b`)) : 0;
+      return { ...placeInText(text, Math.max(at, 0)), message };
+    });
+};
+
 const findings = (file: string): { readonly mistakes: Placed[]; readonly notes: Placed[] } => {
   if (/\.(glsl|frag|vert)$/.test(file)) {
     const text = readText(file);
     const { mistake } = analyseModule(text.replace(/^#.*$/gm, (line) => ' '.repeat(line.length)));
-    return {
-      mistakes: mistake ? [{ ...placeInText(text, mistake.from), message: mistake.message }] : [],
-      notes: [],
-    };
+    if (mistake)
+      return { mistakes: [{ ...placeInText(text, mistake.from), message: mistake.message }], notes: [] };
+    const whole = /\bvoid\s+main\s*\(/.test(text) && !file.endsWith('.vert');
+    return { mistakes: whole ? mistakesInFragment(text) : [], notes: [] };
   }
   const found = readDocument(file);
   if (found.kind !== 'shader' && found.kind !== 'motif') return { mistakes: [], notes: [] };

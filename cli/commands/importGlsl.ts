@@ -2,6 +2,7 @@ import { basename } from 'node:path';
 import { writeFileSync } from 'node:fs';
 import { importGlsl as importSource } from '#core/exchange/importGlsl.ts';
 import { needFile, readArguments, Refusal, type Command } from '../command.ts';
+import { describe, mistakesInFragment } from './check.ts';
 import { readText } from '../readDocument.ts';
 
 const USAGE = 'import FILE.glsl [--varying NAME=EXPRESSION] [--out FILE.shader.json] [--json]';
@@ -26,7 +27,8 @@ what a varying reads is said, and --varying puts it right. Without --out the doc
         return [each.slice(0, at), each.slice(at + 1)];
       }),
     );
-    const made = importSource(readText(file), chosen);
+    const source = readText(file);
+    const made = importSource(source, chosen);
     if (!made.document)
       throw new Refusal(
         made.problems.map((each) => `${file}:${each.line}:${each.column}: ${each.message}`).join('\n'),
@@ -51,6 +53,9 @@ what a varying reads is said, and --varying puts it right. Without --out the doc
     for (const each of made.varyings)
       say(`${each.name} (${each.type}) reads ${chosen[each.name] ?? each.guess}.`);
     for (const note of made.notes) say(note);
-    return 0;
+    // The document is written even so: the workshop shows the same mistakes where they are mended.
+    const mistakes = mistakesInFragment(source);
+    for (const each of mistakes) console.error(describe(file, each));
+    return mistakes.length ? 1 : 0;
   },
 };

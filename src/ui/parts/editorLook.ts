@@ -18,6 +18,7 @@ export const editorLook = [
       background: 'var(--limelight-wash) !important',
     },
     '.cm-tooltip': { background: 'var(--sheet)', border: '1px solid var(--rule)', color: 'var(--ink)' },
+    '.cm-tooltip-autocomplete > ul > li[aria-selected]': { background: 'var(--well)', color: 'var(--ink)' },
     '.cm-diagnostic-error': { borderLeftColor: 'var(--oxblood)' },
   }),
   syntaxHighlighting(

@@ -22,6 +22,8 @@
     /** A texture's picture, and what happens when another is chosen. */
     picture?: string | undefined;
     onpicture: (file: File) => void;
+    /** What a motif's input reads where a user gives nothing: then its numbers stand unused. */
+    reads?: string | undefined;
   }
   let {
     parameter,
@@ -35,6 +37,7 @@
     onedit,
     picture,
     onpicture,
+    reads,
   }: Props = $props();
   const whole = $derived(parameter.kind === 'int' || parameter.kind === 'noise');
   const isTable = $derived(parameter.kind === 'curve' || parameter.kind === 'gradient');
@@ -61,7 +64,12 @@
       >{:else if slot}<small class="scope mono">{slot}</small>{/if}
   </button>
   <div class="ruler">
-    {#if parameter.kind === 'color'}
+    {#if reads}
+      <span
+        class="mono text-second"
+        title="Where a user of the motif gives nothing. Click the name to change it.">{reads}</span
+      >
+    {:else if parameter.kind === 'color'}
       <ColourField {value} label={parameter.name} {onchange} {onsettle} />
     {:else if parameter.kind === 'curve'}
       <CurveField {value} label={parameter.name} {onchange} {onsettle} />
@@ -107,7 +115,9 @@
     {/if}
   </div>
   <div class="figures">
-    {#if parameter.kind === 'color'}
+    {#if reads}
+      <span class="text-third">reads</span>
+    {:else if parameter.kind === 'color'}
       <NumberField
         value={value[3] ?? 0}
         label="{parameter.name} intensity"

@@ -114,6 +114,7 @@
           onreset={() => reset(parameter)}
           onedit={() => onedit(parameter)}
           picture={session.material ? picturesOf(session.material.body).get(parameter.name) : undefined}
+          reads={motif?.body.parameters.find((each) => each.id === parameter.id)?.reads}
           onpicture={(file) => session.material && void choosePicture(session.material, parameter.name, file)}
         />
       {/each}
