@@ -1,15 +1,14 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
-import { evaluate, evaluateConstant } from '../emit/columns/evaluate.ts';
+import { evaluate } from '../emit/columns/evaluate.ts';
 import { spellFloat } from '../emit/glsl/spell.ts';
 import { packSlots } from '../numbers/pack.ts';
-import { createBuilder, defineFunction, TypeMistake, type Builder } from './builder.ts';
+import { createBuilder, TypeMistake, type Builder } from './builder.ts';
 import { lean } from './passes/lean.ts';
 import type { Program, Value } from './value.ts';
 
 const b = createBuilder();
-const number = (value: Value) => evaluateConstant(value)[0]!;
 
 test('building the same operation twice gives the same value', () => {
   const sum = () => b.add(b.input('time'), 2);
@@ -26,67 +25,6 @@ test('types that do not fit are refused with a reason', () => {
   assert.throws(() => b.dot(b.input('uv'), 1), TypeMistake);
   assert.throws(() => b.and(b.float(1), b.float(1)), /works on bool/);
   assert.throws(() => b.swizzle(b.input('uv'), 'z'), /no component z/);
-});
-
-test('whole numbers wrap at 32 bits, and division by zero is 0', () => {
-  assert.equal(number(b.multiply(b.uint(4294967295), b.uint(2))), 4294967294);
-  assert.equal(number(b.add(b.int(2147483647), b.int(1))), -2147483648);
-  assert.equal(number(b.quotient(b.int(5), b.int(0))), 0);
-  assert.equal(number(b.remainder(b.int(-7), b.int(3))), -1);
-  assert.equal(number(b.shiftRight(b.uint(4294967295), b.uint(31))), 1);
-  assert.equal(number(b.shiftRight(b.int(-8), b.int(1))), -4);
-});
-
-test('floats round after every operation as on a GPU', () => {
-  const x = b.add(b.float(16777216), b.float(1));
-  assert.equal(number(b.subtract(x, b.float(16777216))), 0);
-});
-
-test('a loop runs as often as each point asks for', () => {
-  const double = defineFunction('double', { i: 'int', state: 'float' }, (inner, { state }) =>
-    inner.multiply(state, 2),
-  );
-  const times = b.convert('int', b.swizzle(b.input('uv'), 'x'));
-  const [column] = evaluate([b.iterate(double, times, 1)], {
-    count: 4,
-    inputs: { uv: [0, 1, 3, 10, 0, 0, 0, 0] },
-    parameters: new Map(),
-    knobs: new Map(),
-  });
-  assert.deepEqual([...column!.data], [1, 2, 8, 1024]);
-});
-
-test('slopes work on quads, and say so where there are none', () => {
-  const points = {
-    count: 4,
-    inputs: { uv: [0, 1, 0, 1, 0, 0, 3, 3] },
-    parameters: new Map(),
-    knobs: new Map(),
-  };
-  const u = b.swizzle(b.input('uv'), 'x');
-  const v = b.swizzle(b.input('uv'), 'y');
-  const [dx, dy] = evaluate([b.dFdx(u), b.fwidth(v)], { ...points, quads: true });
-  assert.deepEqual([...dx!.data], [1, 1, 1, 1]);
-  assert.deepEqual([...dy!.data], [3, 3, 3, 3]);
-  assert.throws(() => evaluate([b.dFdx(u)], points), /2×2 quads/);
-});
-
-test('many points in blocks give what each gives alone', () => {
-  const value = b.fract(b.multiply(b.dot(b.input('uv'), b.constant('vec2', [12.9, 78.2])), 43.7));
-  const count = 5000;
-  const uv = Float32Array.from({ length: count * 2 }, (_, i) => (i * 7919) % 1000);
-  const given = { parameters: new Map(), knobs: new Map() };
-  const [all] = evaluate([value], { count, inputs: { uv }, ...given });
-  for (const i of [0, 2047, 2048, 4999]) {
-    const [one] = evaluate([value], { count: 1, inputs: { uv: [uv[i]!, uv[count + i]!] }, ...given });
-    assert.equal(all!.data[i], one!.data[0]);
-  }
-});
-
-test('what the points lack is named', () => {
-  const none = { count: 1, inputs: {}, parameters: new Map(), knobs: new Map() };
-  assert.throws(() => evaluate([b.input('uv')], none), /the points have no uv/);
-  assert.throws(() => evaluate([b.parameter('float', 'burn')], none), /parameter burn/);
 });
 
 /** Random float values of u, v and constants, for comparing a program with what the passes make of it. */
