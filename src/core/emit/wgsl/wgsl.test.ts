@@ -7,8 +7,8 @@ import { emitWgsl } from './emitWgsl.ts';
 
 const PARAMETERS = [
   sketchParameter('picture', 'texture', []),
-  sketchParameter('rise', 'curve', [0, 0, 1, 1, 1, 1, 1, 1]),
-  sketchParameter('fire', 'gradient', [0, 0, 0, 0, 1, 1, 1, 1]),
+  sketchParameter('shape', 'curve', [0, 0, 1, 1, 1, 1, 1, 1]),
+  sketchParameter('glow', 'gradient', [0, 0, 0, 0, 1, 1, 1, 1]),
   sketchParameter('amount', 'float', [0.5]),
 ];
 
@@ -35,7 +35,7 @@ const moduleFor = (expression: string): string => {
 const OWN = new Set(
   `fn let var struct for if else return uniform builtin group binding location vertex fragment diagnostic off
   derivative_uniformity position front_facing const break continue loop while true false override vertex_index
-  f32 i32 u32 bool vec2f vec3f vec4f vec2i vec3i vec4i vec2u vec3u vec4u mat2x2f mat3x3f mat4x4f array texture_2d sampler
+  f32 i32 u32 bool vec2f vec3f vec4f vec2i vec3i vec4i vec2u vec3u vec4u mat2x2f mat3x3f mat4x4f array texture_2d texture_3d sampler
   abs acos asin atan atan2 bitcast ceil clamp cos cross degrees determinant distance dot dpdx dpdy dpdxCoarse dpdyCoarse exp
   exp2 faceForward floor fma fract fwidth fwidthCoarse inverseSqrt length log log2 max min mix normalize pow radians reflect
   refract round saturate select sign sin sinh cosh tanh smoothstep sqrt step tan textureSample textureSampleLevel
@@ -63,8 +63,8 @@ const balanced = (code: string): boolean => {
 };
 
 test('every operator’s example becomes WGSL that uses only names WGSL or the module has', () => {
-  for (const { name, example } of OPERATORS) {
-    const code = moduleFor(example);
+  for (const { name, example } of OPERATORS.values()) {
+    const code = moduleFor(example!);
     assert.deepEqual(unknownNames(code), [], `${name}: ${example}`);
     assert.ok(balanced(code), name);
     assert.doesNotMatch(code, /\?|\+\+\)\s*\w+\s*;\s*\n\s*\+\+|\b(?:float|int|uint|vec[234]|mat3)\(/, name);
