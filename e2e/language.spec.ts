@@ -394,8 +394,11 @@ test('GLSL is imported: a guess corrected, uniforms as parameters, a wrong sourc
 });
 
 test('the handover gives WGSL and bindings too, and says what the game must do', async ({ page }) => {
-  await page.goto(`/projects/${await playhouseId(page)}/handover`);
-  await page.getByLabel('Shader').selectOption({ label: 'Bell swing' });
+  // The shader that was worked on is the one that is handed over.
+  await openCurtain(page);
+  await show(page, 'Bell at midnight');
+  await page.getByRole('link', { name: 'Handover' }).click();
+  await expect(page.getByLabel('Shader')).toHaveValue('bell-swing');
   await expect(page.getByRole('cell', { name: /lifetime\[0\]\.xyz/ })).toBeVisible();
   await expect(page.getByText('drives -14 … 6')).toBeVisible();
   await page.getByRole('tab', { name: 'WGSL' }).click();

@@ -10,10 +10,11 @@
   import Mark from '../parts/Mark.svelte';
   import ThemeButton from '../parts/ThemeButton.svelte';
 
-  let { project }: { project: Project } = $props();
+  /** `first` is the id of the shader to begin with: the one that was being worked on. */
+  let { project, first = null }: { project: Project; first?: string | null } = $props();
   const shaders = $derived(partsOf(project, 'shader'));
   let chosen = $state<string | null>(null);
-  const shader = $derived(shaders.find((each) => each.id === chosen) ?? shaders[0]);
+  const shader = $derived(shaders.find((each) => each.id === (chosen ?? first)) ?? shaders[0]);
   const library = $derived(new Map(partsOf(project, 'motif').map((part) => [part.id, part])));
   const made = $derived(shader ? programOf(shader.body, library) : null);
   const options = $derived(

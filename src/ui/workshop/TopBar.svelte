@@ -88,7 +88,10 @@
       >
     </span>
     <ThemeButton />
-    <a class="btn" href="/projects/{session.id}/handover">Handover</a>
+    <a
+      class="btn"
+      href="/projects/{session.id}/handover{session.shader ? `?shader=${session.shader.id}` : ''}">Handover</a
+    >
     <button class="btn btn-live" onclick={rehearsal.toggle} aria-pressed={rehearsal.running}>
       {#if rehearsal.running}<Square size={12} fill="currentColor" /> Stop{:else}<Play
           size={12}
