@@ -112,7 +112,8 @@ export const browserFigures = async (url: string): Promise<Figure[]> => {
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     // The loader names functions with a helper that pages do not have.
-    await page.evaluate('globalThis.__name = (fn) => fn');
+    await page.addInitScript('globalThis.__name = (fn) => fn');
+    await page.goto('about:blank');
     const figures = await effectsByHand(page);
     const projects = (await (await page.request.get(`${url}/api/projects`)).json()) as { id: string }[];
     const session = await page.context().newCDPSession(page);

@@ -14,11 +14,10 @@ const effect = (
   strands: Parameters<typeof sketchShader>[0],
   parameters: ShaderDocument['parameters'],
   byHand: string,
-): Effect => ({
-  name,
-  authored: sketchShader(strands, { baseColor: 'vec3(0.0)', emission: 'result' }, parameters),
-  byHand,
-});
+): Effect => {
+  const sketch = sketchShader(strands, { baseColor: 'vec3(0.0)', emission: 'result' }, parameters);
+  return { name, authored: { ...sketch, surface: { ...sketch.surface, lit: false } }, byHand };
+};
 
 const float = (name: string, start: number) => sketchParameter(name, 'float', [start]);
 
@@ -29,7 +28,7 @@ export const EFFECTS: readonly Effect[] = [
       around: [['polar', { p: 'uv', centre: 'vec2(0.5)' }]],
       along: [
         ['value', { x: 'around.x' }],
-        ['remap', { fromLow: 'tail', fromHigh: 'tail + 0.5', toLow: 0, toHigh: 1 }],
+        ['remap', { inLow: 'tail', inHigh: 'tail + 0.5', outLow: 0, outHigh: 1 }],
         ['saturate'],
       ],
       across: [

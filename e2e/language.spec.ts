@@ -5,7 +5,6 @@ import {
   figure,
   openCurtain,
   parameter,
-  playhouseId,
   restorePlayhouse,
   saved,
   stageRests,

@@ -57,9 +57,9 @@ await page.keyboard.press('Escape');
 await page.getByRole('tab', { name: 'Script' }).click();
 await page.getByRole('button', { name: 'Rehearse' }).click();
 await page.keyboard.press('Space');
-await page.getByText('burning').waitFor();
+await page.waitForTimeout(2500);
 await page.keyboard.press('Space');
-await page.getByText('mending').waitFor();
+await page.waitForTimeout(1500);
 await shoot('rehearsal');
 await page.getByRole('button', { name: 'Stop', exact: true }).click();
 

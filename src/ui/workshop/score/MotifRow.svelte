@@ -51,7 +51,8 @@
   <div class="margin">
     <div class="text-[15px] font-semibold">outputs</div>
     <input
-      class="w-full bg-transparent text-[12px] text-third"
+      class="w-full truncate bg-transparent text-[12px] text-third"
+      title={motif.body.description}
       value={motif.body.description}
       placeholder="what the motif is for"
       aria-label="What the motif is for"
