@@ -1,15 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import { emptyMotif } from '#core/document/motif.ts';
 import { sketchShader } from '#core/document/sketch.ts';
-import {
-  figure,
-  openCurtain,
-  parameter,
-  restorePlayhouse,
-  saved,
-  stageRests,
-  step,
-} from './stage.ts';
+import { figure, openCurtain, parameter, restorePlayhouse, saved, stageRests, step } from './stage.ts';
 
 test.afterEach(({ request }) => restorePlayhouse(request));
 
