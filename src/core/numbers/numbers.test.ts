@@ -1,0 +1,56 @@
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { MOST_TICKS_AT_ONCE, TICK_SECONDS, ticksDue } from '../rehearse/tick.ts';
+import { fromHex, toHex, toLinear, toSrgb } from './colour.ts';
+import { formatNumber, snap } from './format.ts';
+
+test('a figure fits its field, with no more after the point than says something', () => {
+  for (const [x, text] of [
+    [0, '0.00'],
+    [0.5, '0.50'],
+    [-0.25, '−0.25'],
+    [0.0625, '0.063'],
+    [12.345, '12.35'],
+    [123.45, '123.5'],
+    [1234.5, '1235'],
+    [0.00012, '1.2e−4'],
+    [2_500_000, '2.5e+6'],
+    [NaN, 'NaN'],
+    [Infinity, '∞'],
+    [-Infinity, '−∞'],
+  ] as const)
+    assert.equal(formatNumber(x), text);
+});
+
+test('a dragged number keeps to its steps, with no dust in its last digits', () => {
+  assert.equal(snap(0.30000000004, 0.1), 0.3);
+  assert.equal(snap(-1.26, 0.25), -1.25);
+  assert.equal(snap(7.4, 1), 7);
+});
+
+test('the sRGB curve: its known places, both ways, and its ends held in a hex colour', () => {
+  assert.equal(toSrgb(0), 0);
+  assert.ok(Math.abs(toSrgb(1) - 1) < 1e-12);
+  assert.ok(Math.abs(toSrgb(0.5) - 0.735357) < 1e-6);
+  assert.ok(Math.abs(toLinear(0.5) - 0.214041) < 1e-6);
+  for (let i = 0; i <= 255; i += 1) {
+    const hex = `#${i.toString(16).padStart(2, '0').repeat(3)}`;
+    assert.equal(toHex(fromHex(hex)), hex);
+  }
+  assert.equal(toHex([-1, 0.5, 40]), '#00bcff');
+});
+
+test('ticks keep to sixty a second whatever the frames do, and a long pause is let go', () => {
+  assert.deepEqual(ticksDue(0, 0), { due: 0, forgiven: 0 });
+  assert.deepEqual(ticksDue(1000, 57), { due: 3, forgiven: 0 });
+  assert.deepEqual(ticksDue(16, 0), { due: 0, forgiven: 0 });
+  assert.deepEqual(ticksDue(17, 0), { due: 1, forgiven: 0 });
+  assert.equal(ticksDue(10, 5).due, 0);
+  const { due, forgiven } = ticksDue(2000, 0);
+  assert.equal(due, MOST_TICKS_AT_ONCE);
+  assert.ok(Math.abs(forgiven - (120 - MOST_TICKS_AT_ONCE) * TICK_SECONDS * 1000) < 1e-9);
+  // Frames of any length come to the same ticks.
+  let done = 0;
+  for (let t = 0; t <= 5000; t += 7.3) done += ticksDue(t, done).due;
+  assert.equal(done, 299);
+});

@@ -1,0 +1,51 @@
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { makeMesh } from '#core/meshes/makeMesh.ts';
+import { QUALITIES, spend, startBudget, type Budget } from './budget.ts';
+import { toGeometry } from './geometry.ts';
+
+const after = (budget: Budget, frames: readonly number[]): Budget => frames.reduce(spend, budget);
+
+test('one late frame is let pass, two in a row make the next coarser', () => {
+  assert.equal(after(startBudget, [40]).level, startBudget.level);
+  assert.equal(after(startBudget, [40, 16, 40]).level, startBudget.level);
+  assert.equal(after(startBudget, [40, 40]).level, startBudget.level + 1);
+});
+
+test('a frame far too late needs no second, and the coarsest is the end', () => {
+  assert.equal(after(startBudget, [500]).level, startBudget.level + 2);
+  const worst = QUALITIES.length - 1;
+  assert.equal(after(startBudget, [500, 500, 500, 500]).level, worst);
+});
+
+test('finer comes back only after a long run of easy frames, and never the finest of all while it runs', () => {
+  const coarse = after(startBudget, [500]);
+  const easy = (n: number) => new Array<number>(n).fill(5);
+  assert.equal(after(coarse, easy(60)).level, coarse.level);
+  assert.equal(after(coarse, easy(61)).level, coarse.level - 1);
+  assert.equal(after(coarse, [...easy(60), 20, ...easy(60)]).level, coarse.level);
+  assert.equal(after(coarse, easy(1000)).level, 1);
+});
+
+test('a geometry carries all that sources read, on the mesh’s own numbers', () => {
+  const mesh = makeMesh({ kind: 'plane', size: [4, 2], divisions: [2, 1], folds: 0, depth: 0 });
+  const geometry = toGeometry(mesh);
+  const corners = mesh.positions.length / 3;
+  for (const [name, size] of [
+    ['a_position', 3],
+    ['a_normal', 3],
+    ['a_uv', 2],
+    ['a_uv2', 2],
+    ['a_tangent', 4],
+    ['a_stretch', 2],
+    ['a_color', 4],
+  ] as const) {
+    const attribute = geometry.getAttribute(name);
+    assert.equal(attribute.itemSize, size, name);
+    assert.equal(attribute.count, corners, name);
+  }
+  assert.equal(geometry.getAttribute('a_color').getX(0), 1);
+  assert.deepEqual(geometry.boundingBox!.min.toArray(), [-2, 0, 0]);
+  assert.deepEqual(geometry.boundingBox!.max.toArray(), [2, 2, 0]);
+  assert.equal(geometry.getIndex()!.count, 2 * 1 * 6);
+});
