@@ -3,6 +3,7 @@ import { test } from 'node:test';
 import { MOST_TICKS_AT_ONCE, TICK_SECONDS, ticksDue } from '../rehearse/tick.ts';
 import { fromHex, toHex, toLinear, toSrgb } from './colour.ts';
 import { formatNumber, snap } from './format.ts';
+import { packSlots, readSlot } from './pack.ts';
 
 test('a figure fits its field, with no more after the point than says something', () => {
   for (const [x, text] of [
@@ -53,4 +54,25 @@ test('ticks keep to sixty a second whatever the frames do, and a long pause is l
   let done = 0;
   for (let t = 0; t <= 5000; t += 7.3) done += ticksDue(t, done).due;
   assert.equal(done, 299);
+});
+
+test('sizes are packed four to a vector: none crosses an edge, none overlaps, each is read where it lies', () => {
+  for (const sizes of [[1], [3, 1, 2, 2], [1, 1, 1, 1, 1], [4, 3, 2, 1], [3, 3, 3], [2, 3, 2, 1, 4, 1]]) {
+    const { places, slots } = packSlots(sizes);
+    const taken = new Set<string>();
+    for (const [i, place] of places.entries()) {
+      const read = /^held\[(\d+)\](?:\.([xyzw]+))?$/.exec(readSlot('held', place));
+      assert.ok(read, readSlot('held', place));
+      const letters = read[2] ?? 'xyzw';
+      assert.equal(letters.length, sizes[i]);
+      assert.ok('xyzw'.includes(letters), `${letters} is not one stretch`);
+      assert.ok(Number(read[1]) < slots);
+      for (const letter of letters) {
+        assert.ok(!taken.has(read[1]! + letter), `${sizes.join()} overlap`);
+        taken.add(read[1]! + letter);
+      }
+    }
+    assert.ok(slots <= sizes.length);
+    assert.ok(slots >= Math.ceil(sizes.reduce((sum, each) => sum + each, 0) / 4));
+  }
 });

@@ -7,6 +7,7 @@
   import { SURFACE } from '#core/program/lowerShader.ts';
   import type { Pictures } from '../pictures.svelte.ts';
   import type { Session } from '../session.svelte.ts';
+  import OutputsRow from './OutputsRow.svelte';
   import RangeBar from './RangeBar.svelte';
   import StepPicture from './StepPicture.svelte';
 
@@ -47,8 +48,8 @@
   };
 </script>
 
-<section class="surface" aria-label="Outputs" {@attach (row) => pictures.watch(row, SURFACE)}>
-  <div class="margin">
+<OutputsRow label="Outputs" {pictures}>
+  {#snippet margin()}
     <div class="text-[15px] font-semibold">outputs</div>
     <input
       class="w-full truncate bg-transparent text-[12px] text-third"
@@ -65,7 +66,7 @@
       onblur={session.settle}
       onkeydown={(event) => event.stopPropagation()}
     />
-  </div>
+  {/snippet}
   <div class="flex gap-6 px-3 py-3">
     {#each motif.body.outputs as output, i (output.id)}
       {@const picture = pictures.all.get(good?.taps.get(tapKey(SURFACE, output.id)) ?? -99)}
@@ -118,23 +119,4 @@
     <button class="btn h-6 self-start" onclick={add}>Add output</button>
     {#if problem}<p class="text-[12px] text-oxblood" role="alert">{problem}</p>{/if}
   </div>
-</section>
-
-<style>
-  .surface {
-    display: flex;
-    min-height: 83px;
-    background: var(--sheet);
-    border-bottom: 1px solid var(--hairline);
-  }
-  .margin {
-    position: sticky;
-    left: 0;
-    z-index: 2;
-    flex: none;
-    width: 126px;
-    padding: 9px 6px 6px 14px;
-    border-right: 1px solid var(--rule);
-    background: var(--sheet);
-  }
-</style>
+</OutputsRow>

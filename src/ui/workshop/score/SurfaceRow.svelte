@@ -5,6 +5,7 @@
   import { SURFACE } from '#core/program/lowerShader.ts';
   import type { Pictures } from '../pictures.svelte.ts';
   import type { Session } from '../session.svelte.ts';
+  import OutputsRow from './OutputsRow.svelte';
   import RangeBar from './RangeBar.svelte';
   import StepPicture from './StepPicture.svelte';
 
@@ -39,8 +40,8 @@
   const alphaModes = { opaque: 'opaque', cutout: 'cut out', blended: 'blended', added: 'added' } as const;
 </script>
 
-<section class="surface" aria-label="Surface" {@attach (row) => pictures.watch(row, SURFACE)}>
-  <div class="margin">
+<OutputsRow label="Surface" {pictures}>
+  {#snippet margin()}
     <div class="title">surface</div>
     <div class="settings">
       <select
@@ -77,7 +78,7 @@
         /> depth</label
       >
     </div>
-  </div>
+  {/snippet}
   <div class="outputs">
     {#each shown as name (name)}
       {@const text = surface.outputs[name]}
@@ -127,25 +128,9 @@
       </div>
     {/each}
   </div>
-</section>
+</OutputsRow>
 
 <style>
-  .surface {
-    display: flex;
-    min-height: 83px;
-    background: var(--sheet);
-    border-bottom: 1px solid var(--hairline);
-  }
-  .margin {
-    position: sticky;
-    left: 0;
-    z-index: 2;
-    flex: none;
-    width: 126px;
-    padding: 9px 6px 6px 14px;
-    border-right: 1px solid var(--rule);
-    background: var(--sheet);
-  }
   .title {
     font-size: 15px;
     font-weight: 640;
