@@ -148,6 +148,43 @@ const columns = (): Figure[] => {
   ];
 };
 
+/** A burning edge: little to compute at each point, so what is moved in and out of memory shows. */
+const lightColumns = (): Figure => {
+  const count = 65_536;
+  const uv = Float32Array.from({ length: count * 2 }, (_, i) => (i * 0.61803) % 1);
+  const b = createBuilder();
+  const burn = b.parameter('float', 'burn');
+  const grain = b.swizzle(b.input('uv'), 'x');
+  const edge = b.smoothstep(burn, b.add(burn, 0.1), grain);
+  const run = prepare([
+    b.mix(b.constant('vec3', [4, 1.2, 0.1]), b.constant('vec3', [0.02, 0.02, 0.03]), edge),
+  ]);
+  const points = { count, inputs: { uv }, parameters: new Map([['burn', [0.4]]]), knobs: new Map() };
+  const out = new Float32Array(count * 3);
+  const low = fround(0.4);
+  const high = fround(low + fround(0.1));
+  const byHand = (): void => {
+    for (let p = 0; p < count; p += 1) {
+      const t = fround(Math.min(Math.max((uv[p]! - low) / (high - low), 0), 1));
+      const k = fround(t * t * (3 - 2 * t));
+      out[p] = fround(4 * (1 - k)) + fround(0.02 * k);
+      out[count + p] = fround(1.2 * (1 - k)) + fround(0.02 * k);
+      out[2 * count + p] = fround(0.1 * (1 - k)) + fround(0.03 * k);
+    }
+  };
+  byHand();
+  const [column] = run(points);
+  const apart = out.reduce((worst, x, i) => Math.max(worst, Math.abs(x - column!.data[i]!)), 0);
+  if (apart > 1e-5) throw new Error(`the edge by hand is something else: ${apart} apart`);
+  const mine = timeOf(() => run(points));
+  const plain = timeOf(byHand);
+  return {
+    name: 'columns against a plain loop, light work',
+    value: ratio(mine, plain),
+    against: `a burning edge at ${count} points by hand, ${plain.toFixed(2)} ms`,
+  };
+};
+
 /** The reference evaluator's own job: a square picture of four octaves, as veil bakes it. */
 const baking = (): Figure => {
   const size = 1024;
@@ -204,6 +241,7 @@ export const coreFigures = async (): Promise<Figure[]> => [
   ...compiling(),
   ...importing(),
   ...columns(),
+  lightColumns(),
   baking(),
   ...(await ticking()),
 ];

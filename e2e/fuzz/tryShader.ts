@@ -3,7 +3,7 @@ import { programOf } from '#core/compileShader.ts';
 import { shaderNumbers, type ShaderDocument } from '#core/document/shader.ts';
 import { emitGlsl } from '#core/emit/glsl/emitGlsl.ts';
 import { emitWgsl } from '#core/emit/wgsl/emitWgsl.ts';
-import { evaluateFunction } from '#core/emit/columns/evaluate.ts';
+import { evaluateFunction } from '#core/emit/columns/interpret.ts';
 import { createBuilder, nextFunction } from '#core/program/builder.ts';
 import { INPUTS, type InputName } from '#core/program/inputs.ts';
 import { baseOf, componentsOf } from '#core/program/types.ts';

@@ -29,6 +29,15 @@ export const uniformColumn = (type: Type, numbers: ArrayLike<number>): Column =>
   return { type, data, stride: 1, uniform: true };
 };
 
+/** Columns of zeros for values at `count` points. */
+export const emptyColumns = (values: readonly { readonly type: Type }[], count: number): Column[] =>
+  values.map(({ type }) => ({
+    type,
+    data: numbersFor(type, componentsOf(type) * count),
+    stride: count,
+    uniform: false,
+  }));
+
 /** Reads one point's value out of a column. */
 export const valueAt = (column: Column, point: number): number[] =>
   Array.from(

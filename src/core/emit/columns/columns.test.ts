@@ -3,7 +3,8 @@ import { test } from 'node:test';
 import { createBuilder, defineFunction, type Builder } from '../../program/builder.ts';
 import { componentsOf } from '../../program/types.ts';
 import type { Value } from '../../program/value.ts';
-import { evaluate, evaluateConstant } from './evaluate.ts';
+import { evaluate } from './evaluate.ts';
+import { evaluateConstant } from './interpret.ts';
 import type { Picture, Points } from './points.ts';
 
 const build = <T>(make: (b: Builder) => T): T => make(createBuilder());

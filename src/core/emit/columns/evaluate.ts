@@ -1,217 +1,24 @@
-import { INPUTS, type InputName } from '../../program/inputs.ts';
-import { baseOf, componentsOf, type Type } from '../../program/types.ts';
-import { reachable, type ProgramFunction, type Value } from '../../program/value.ts';
-import { numbersFor, uniformColumn, type Column, type Numbers } from './column.ts';
-import { kernelFor, type Kernel } from './kernels.ts';
+import type { Value } from '../../program/value.ts';
+import type { Column } from './column.ts';
+import { compile, type Computation } from './compile.ts';
+import { interpret } from './interpret.ts';
 import type { Points } from './points.ts';
-import { samplePicture } from './sample.ts';
 
-/** Points computed together: enough to outweigh the dispatch, few enough to stay in the cache. */
-const BLOCK = 2048;
-
-/** What to run, in order, worked out once for a set of roots. */
-interface Plan {
-  readonly values: readonly Value[];
-  readonly kernels: readonly (Kernel | null)[];
-  readonly inputs: readonly (readonly number[])[];
-  /** After the value at i, the columns at these places are needed no more. */
-  readonly done: readonly (readonly number[])[];
-  readonly roots: readonly number[];
-}
-
-const planFor = (roots: readonly Value[]): Plan => {
-  const values = reachable(roots);
-  const place = new Map(values.map((value, i) => [value, i]));
-  const inputs = values.map((value) => value.inputs.map((input) => place.get(input)!));
-  const lastUse = new Map<number, number>();
-  inputs.forEach((list, i) => list.forEach((input) => lastUse.set(input, i)));
-  const rootPlaces = roots.map((root) => place.get(root)!);
-  for (const root of rootPlaces) lastUse.delete(root);
-  const done: number[][] = values.map(() => []);
-  for (const [input, user] of lastUse) done[user]!.push(input);
-  return {
-    values,
-    kernels: values.map((value) => (value.inputs.length ? kernelFor(value) : null)),
-    inputs,
-    done,
-    roots: rootPlaces,
-  };
-};
-
-const functionPlans = new WeakMap<ProgramFunction, Plan>();
-const planOf = (fn: ProgramFunction): Plan => {
-  let plan = functionPlans.get(fn);
-  if (!plan) functionPlans.set(fn, (plan = planFor([fn.result])));
-  return plan;
-};
-
-/** One block of points being computed, with buffers kept for reuse. */
-interface Block {
-  readonly points: Points;
-  readonly from: number;
-  readonly n: number;
-  readonly spare: Map<string, Numbers[]>;
-}
-
-const take = (block: Block, type: Type, length: number): Numbers =>
-  block.spare.get(baseOf(type) + length)?.pop() ?? numbersFor(type, length);
-
-const give = (block: Block, column: Column): void => {
-  const key = baseOf(column.type) + column.data.length;
-  const list = block.spare.get(key);
-  if (list) list.push(column.data);
-  else block.spare.set(key, [column.data]);
-};
-
-/** A sampler is carried as its place among the pictures given, so that functions can be passed one. */
-const samplerColumn = ({ points }: Block, name: string): Column => {
-  const place = [...(points.pictures?.keys() ?? [])].indexOf(name);
-  if (place < 0) throw new Error(`no picture was given for the texture ${name}`);
-  return uniformColumn('sampler2D', [place]);
-};
-
-const readLeaf = (block: Block, value: Value, args: readonly Column[]): Column => {
-  const { points, from, n } = block;
-  switch (value.op) {
-    case 'constant':
-      return uniformColumn(value.type, value.payload as readonly number[]);
-    case 'argument':
-      return args[value.payload as number]!;
-    case 'input': {
-      const name = value.payload as InputName;
-      if (value.type === 'sampler2D') return samplerColumn(block, name);
-      const given = points.inputs[name];
-      if (!given) throw new Error(`the points have no ${name} (${INPUTS[name].summary})`);
-      const size = componentsOf(value.type);
-      if (given.length === size) return uniformColumn(value.type, given);
-      if (given.length !== size * points.count)
-        throw new Error(
-          `${name} should hold ${size * points.count} numbers for ${points.count} points, not ${given.length}`,
-        );
-      const data = numbersFor(value.type, size * n);
-      for (let c = 0; c < size; c += 1)
-        for (let i = 0; i < n; i += 1) data[c * n + i] = given[c * points.count + from + i]!;
-      return { type: value.type, data, stride: n, uniform: false };
-    }
-    default: {
-      const name = value.payload as string;
-      if (value.type === 'sampler2D') return samplerColumn(block, name);
-      const numbers = (value.op === 'knob' ? points.knobs : points.parameters).get(name);
-      if (!numbers) throw new Error(`no value was given for the ${value.op} ${name}`);
-      return uniformColumn(value.type, numbers);
-    }
-  }
-};
-
-const runIterate = (block: Block, value: Value, inputs: readonly Column[]): Column => {
-  const [count, initial, ...rest] = inputs as [Column, Column, ...Column[]];
-  let most = 0;
-  for (let p = 0; p < (count.uniform ? 1 : block.n); p += 1) most = Math.max(most, count.data[p]!);
-  let state = initial;
-  for (let i = 0; i < most; i += 1) {
-    const next = run(block, planOf(value.fn!), [uniformColumn('int', [i]), state, ...rest])[0]!;
-    const kept = count.uniform ? next : keepFinished(block, count, i, state, next);
-    if (state !== initial && state !== kept && !rest.includes(state)) give(block, state);
-    state = kept;
-  }
-  return state;
-};
-
-/** Points whose own count is reached keep the state they had. */
-const keepFinished = (block: Block, count: Column, i: number, before: Column, after: Column): Column => {
-  const { n } = block;
-  const size = componentsOf(after.type);
-  const data = numbersFor(after.type, size * n);
-  for (let c = 0; c < size; c += 1)
-    for (let p = 0; p < n; p += 1) {
-      const from = i < count.data[p]! ? after : before;
-      data[c * n + p] = from.data[c * from.stride + (from.uniform ? 0 : p)]!;
-    }
-  return { type: after.type, data, stride: n, uniform: false };
-};
-
-const runTexture = (block: Block, sampler: Column, uv: Column): Column => {
-  const picture = [...block.points.pictures!.values()][sampler.data[0]!]!;
-  const n = uv.uniform ? 1 : block.n;
-  const data = numbersFor('vec4', 4 * n);
-  samplePicture(picture, uv, data, n);
-  return { type: 'vec4', data, stride: n, uniform: uv.uniform };
-};
-
-const isSlope = (value: Value): boolean =>
-  value.op === 'dFdx' || value.op === 'dFdy' || value.op === 'fwidth';
-
-const compute = (
-  block: Block,
-  value: Value,
-  kernel: Kernel,
-  inputs: readonly Column[],
-): { readonly column: Column; readonly owned: boolean } => {
-  switch (value.op) {
-    case 'call':
-    case 'iterate': {
-      if (value.fn!.opaque)
-        throw new Error(`${value.fn!.name} runs only on the graphics card: ${value.fn!.opaque.why}`);
-      const column =
-        value.op === 'call' ? run(block, planOf(value.fn!), inputs)[0]! : runIterate(block, value, inputs);
-      return { column, owned: !inputs.includes(column) };
-    }
-    case 'texture':
-      return { column: runTexture(block, inputs[0]!, inputs[1]!), owned: false };
-  }
-  if (isSlope(value) && !block.points.quads)
-    throw new Error(`${value.op} needs points laid out in 2×2 quads`);
-  const uniform = inputs.every((input) => input.uniform);
-  const n = uniform ? 1 : block.n;
-  const data = take(block, value.type, n * componentsOf(value.type));
-  kernel(value, inputs, data, n);
-  return { column: { type: value.type, data, stride: n, uniform }, owned: true };
-};
-
-const run = (block: Block, plan: Plan, args: readonly Column[]): Column[] => {
-  const columns = new Array<Column>(plan.values.length);
-  const owned = new Uint8Array(plan.values.length);
-  plan.values.forEach((value, i) => {
-    const kernel = plan.kernels[i];
-    if (!kernel) columns[i] = readLeaf(block, value, args);
-    else {
-      const inputs = plan.inputs[i]!.map((place) => columns[place]!);
-      const made = compute(block, value, kernel, inputs);
-      columns[i] = made.column;
-      owned[i] = made.owned ? 1 : 0;
-    }
-    for (const place of plan.done[i]!) if (owned[place]) give(block, columns[place]!);
-  });
-  return plan.roots.map((place) => columns[place]!);
-};
+/** Points from which a compiled program has paid for its compiling. */
+const WORTH_COMPILING = 4096;
 
 /**
- * Works out once how to compute some values, to do it many times.
+ * Works out once how to compute some values, to do it many times: few points one operation after another, many points
+ * by a program compiled for them, where there is one. Both give the same numbers to the last bit.
  * @throws Error (when run) naming the input, parameter, knob or picture that the points lack
  */
-export const prepare = (roots: readonly Value[]): ((points: Points) => Column[]) => {
-  const plan = planFor(roots);
-  const spare = new Map<string, Numbers[]>();
+export const prepare = (roots: readonly Value[]): Computation => {
+  const slowly = interpret(roots);
+  const swiftly = compile(roots);
+  let asked = 0;
   return (points) => {
-    const results = roots.map((root) => ({
-      type: root.type,
-      data: numbersFor(root.type, componentsOf(root.type) * points.count),
-      stride: points.count,
-      uniform: false,
-    }));
-    for (let from = 0; from < points.count; from += BLOCK) {
-      const n = Math.min(BLOCK, points.count - from);
-      run({ points, from, n, spare }, plan, []).forEach((column, r) => {
-        const out = results[r]!;
-        for (let c = 0; c < componentsOf(column.type); c += 1) {
-          const start = c * column.stride;
-          const to = c * out.stride + from;
-          if (column.uniform) out.data.fill(column.data[start]!, to, to + n);
-          else out.data.set(column.data.subarray(start, start + n), to);
-        }
-      });
-    }
-    return results;
+    asked += points.count;
+    return (asked >= WORTH_COMPILING ? swiftly(points) : null) ?? slowly(points);
   };
 };
 
@@ -220,26 +27,3 @@ export const prepare = (roots: readonly Value[]): ((points: Points) => Column[])
  * program's reference meaning.
  */
 export const evaluate = (roots: readonly Value[], points: Points): Column[] => prepare(roots)(points);
-
-/** Computes a function of the program for `count` points from columns for its parameters. */
-export const evaluateFunction = (
-  fn: ProgramFunction,
-  args: readonly Column[],
-  count: number,
-  given: Partial<Points> = {},
-): Column => {
-  const points: Points = { inputs: {}, parameters: new Map(), knobs: new Map(), ...given, count };
-  const result = run({ points, from: 0, n: count, spare: new Map() }, planOf(fn), args)[0]!;
-  return result.uniform ? spread(result, count) : result;
-};
-
-/** A uniform column written out for every point. */
-const spread = ({ type, data }: Column, count: number): Column => {
-  const all = numbersFor(type, componentsOf(type) * count);
-  for (let c = 0; c < componentsOf(type); c += 1) all.fill(data[c]!, c * count, (c + 1) * count);
-  return { type, data: all, stride: count, uniform: false };
-};
-
-/** Computes one value that depends on no point. */
-export const evaluateConstant = (value: Value): number[] =>
-  Array.from(evaluate([value], { count: 1, inputs: {}, parameters: new Map(), knobs: new Map() })[0]!.data);

@@ -1,65 +1,51 @@
 import { baseOf, componentsOf } from '../../program/types.ts';
 import type { Value } from '../../program/value.ts';
 import type { Column, Numbers } from './column.ts';
-import { FLOAT_LANES, shiftRight, WHOLE_LANES, type Lane } from './lanes.ts';
+import { FLOAT_LANES, shiftRight, WHOLE_LANES } from './lanes.ts';
 
 /** Computes one operation for n points into `out`, component after component. */
 export type Kernel = (value: Value, inputs: readonly Column[], out: Numbers, n: number) => void;
-
-const none = new Float32Array(1);
-
-/** Runs a lane for each component, spreading scalars over vectors and uniform columns over points. */
-const runLane = (lane: Lane, value: Value, inputs: readonly Column[], out: Numbers, n: number): void => {
-  const [A, B, C] = inputs;
-  for (let c = 0; c < componentsOf(value.type); c += 1)
-    lane(
-      n,
-      out,
-      c * n,
-      A!.data,
-      at(A, c),
-      by(A),
-      B?.data ?? none,
-      at(B, c),
-      by(B),
-      C?.data ?? none,
-      at(C, c),
-      by(C),
-    );
-};
-const at = (column: Column | undefined, c: number): number =>
-  column && componentsOf(column.type) > 1 ? c * column.stride : 0;
-const by = (column: Column | undefined): number => (column && !column.uniform ? -1 : 0);
-
-const componentwise: Kernel = (value, inputs, out, n) => {
-  const lanes = baseOf(inputs[0]!.type) === 'float' ? FLOAT_LANES : WHOLE_LANES;
-  runLane(value.op === 'shiftRight' ? shiftRight : lanes[value.op]!, value, inputs, out, n);
-};
 
 /** Reads component c at point i. */
 const get = (column: Column, c: number, i: number): number =>
   column.data[c * column.stride + (column.uniform ? 0 : i)]!;
 
+/** Runs a lane for each component, spreading scalars over vectors and uniform columns over points. */
+const componentwise: Kernel = (value, inputs, out, n) => {
+  const base = baseOf(inputs[0]!.type);
+  const lane =
+    value.op === 'shiftRight'
+      ? shiftRight[base === 'uint' ? 'uint' : 'int']
+      : (base === 'float' ? FLOAT_LANES : WHOLE_LANES)[value.op]!;
+  const [A, B = A, C = A] = inputs as [Column, Column?, Column?];
+  const [da, db, dc] = [by(A), by(B), by(C)];
+  for (let c = 0; c < componentsOf(value.type); c += 1) {
+    const [a, b, z] = [at(A, c), at(B, c), at(C, c)];
+    for (let i = 0; i < n; i += 1)
+      out[c * n + i] = lane(A.data[a + (i & da)]!, B.data[b + (i & db)]!, C.data[z + (i & dc)]!);
+  }
+};
+/** Where a component starts; one number stands for all the components beside it. */
+const at = (column: Column, c: number): number => (componentsOf(column.type) > 1 ? c * column.stride : 0);
+/** A mask on the point's number: none of it counts in a uniform column. */
+const by = (column: Column): number => (column.uniform ? 0 : -1);
+
+/** What a sum starts from: −0 and anything else is just that, also where it is −0. */
+const NOTHING = -0;
+
 /** Sums products of components in order, each rounded to float as a GPU rounds it. */
 const dotAt = (A: Column, B: Column, i: number): number => {
-  let sum = 0;
+  let sum = NOTHING;
   for (let c = 0; c < componentsOf(A.type); c += 1)
     sum = Math.fround(sum + Math.fround(get(A, c, i) * get(B, c, i)));
   return sum;
 };
 
-/** What dotAt says at every point, a component at a time: `out` rounds each sum as it is stored. */
 const dot: Kernel = (_, [A, B], out, n) => {
-  const [x, y, dx, dy] = [A!.data, B!.data, by(A), by(B)];
-  out.fill(0, 0, n);
-  for (let c = 0; c < componentsOf(A!.type); c += 1) {
-    const [a, b] = [at(A, c), at(B, c)];
-    for (let i = 0; i < n; i += 1) out[i] = out[i]! + Math.fround(x[a + (i & dx)]! * y[b + (i & dy)]!);
-  }
+  for (let i = 0; i < n; i += 1) out[i] = dotAt(A!, B!, i);
 };
-const length: Kernel = (value, [A], out, n) => {
-  dot(value, [A!, A!], out, n);
-  for (let i = 0; i < n; i += 1) out[i] = Math.sqrt(out[i]!);
+const length: Kernel = (_, [A], out, n) => {
+  for (let i = 0; i < n; i += 1) out[i] = Math.sqrt(dotAt(A!, A!, i));
 };
 const distance: Kernel = (_, [A, B], out, n) => {
   const size = componentsOf(A!.type);
@@ -100,18 +86,14 @@ const transform: Kernel = (value, [M, V], out, n) => {
   for (let i = 0; i < n; i += 1)
     for (let column = 0; column < columns; column += 1)
       for (let r = 0; r < 3; r += 1) {
-        let sum = 0;
+        let sum = NOTHING;
         for (let k = 0; k < 3; k += 1) sum += get(M!, k * 3 + r, i) * get(V!, column * 3 + k, i);
         out[(column * 3 + r) * n + i] = sum;
       }
 };
 const select: Kernel = (value, [condition, yes, no], out, n) => {
-  const [test, x, y] = [condition!.data, yes!.data, no!.data];
-  const [dt, dx, dy] = [by(condition), by(yes), by(no)];
-  for (let c = 0; c < componentsOf(value.type); c += 1) {
-    const [a, b] = [at(yes, c), at(no, c)];
-    for (let i = 0; i < n; i += 1) out[c * n + i] = test[i & dt] ? x[a + (i & dx)]! : y[b + (i & dy)]!;
-  }
+  for (let c = 0; c < componentsOf(value.type); c += 1)
+    for (let i = 0; i < n; i += 1) out[c * n + i] = get(get(condition!, 0, i) ? yes! : no!, c, i);
 };
 /** True where every component is equal. */
 const equal: Kernel = (_, [A, B], out, n) => {
@@ -144,13 +126,12 @@ const LARGEST_UINT = 4294967040;
 
 /** float to int drops the fraction and keeps to the type's range; anything to bool asks "is it not zero?". */
 const convert: Kernel = (value, [A], out, n) => {
-  const [data, mask] = [A!.data, by(A)];
-  const whole = data instanceof Float32Array && (value.type === 'int' || value.type === 'uint');
-  if (value.type === 'bool') for (let i = 0; i < n; i += 1) out[i] = data[i & mask] === 0 ? 0 : 1;
-  else if (!whole) for (let i = 0; i < n; i += 1) out[i] = data[i & mask]!;
-  else {
-    const [low, high] = value.type === 'int' ? [-2147483648, LARGEST_INT] : [0, LARGEST_UINT];
-    for (let i = 0; i < n; i += 1) out[i] = Math.min(Math.max(Math.trunc(data[i & mask]!), low), high);
+  const whole = baseOf(A!.type) === 'float' && (value.type === 'int' || value.type === 'uint');
+  const [low, high] = value.type === 'int' ? [-2147483648, LARGEST_INT] : [0, LARGEST_UINT];
+  for (let i = 0; i < n; i += 1) {
+    const x = get(A!, 0, i);
+    if (value.type === 'bool') out[i] = x === 0 ? 0 : 1;
+    else out[i] = whole ? Math.min(Math.max(Math.trunc(x), low), high) : x;
   }
 };
 /** One slope for each 2×2 quad, from its first row and column: the coarse slopes that GLSL allows and drivers favour. */

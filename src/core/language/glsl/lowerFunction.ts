@@ -1,4 +1,4 @@
-import { evaluateConstant } from '../../emit/columns/evaluate.ts';
+import { evaluateConstant } from '../../emit/columns/interpret.ts';
 import type { Builder, Operand } from '../../program/builder.ts';
 import { TypeMistake } from '../../program/builder.ts';
 import { floatType, type Type } from '../../program/types.ts';

@@ -1,4 +1,4 @@
-import { evaluateConstant } from '../../emit/columns/evaluate.ts';
+import { evaluateConstant } from '../../emit/columns/interpret.ts';
 import type { Value } from '../value.ts';
 import { copy, type Visit } from './rewrite.ts';
 
