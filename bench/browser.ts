@@ -76,7 +76,7 @@ const curtain = (): { readonly name: string; readonly authored: ShaderDocument; 
     name: 'the curtain that burns',
     // Unlit on both sides: what is compared is the author's strands.
     authored: { ...authored, surface: { ...authored.surface, lit: false } },
-    byHand: readFileSync(new URL('./curtain.frag', import.meta.url), 'utf8'),
+    byHand: readFileSync('bench/curtain.frag', 'utf8'),
   };
 };
 

@@ -218,7 +218,7 @@ const baking = (): Figure => {
 const ticking = async (): Promise<Figure[]> => {
   const names = Array.from({ length: 100 }, (_, i) => `p${i}`);
   const source = `const m = material('m'); onTick((dt) => { ${names.map((name) => `m.${name} = m.${name} + dt;`).join(' ')} });`;
-  const prelude = readFileSync(new URL('../src/script/prelude.js', import.meta.url), 'utf8');
+  const prelude = readFileSync('src/script/prelude.js', 'utf8');
   const parameters = names.map((name) => ({ name, kind: 'float' as const, value: [0] }));
   const sandbox = await createSandbox({ materials: [{ id: 'm', name: 'm', parameters }], seed: 1, prelude });
   sandbox.load(source);

@@ -3,7 +3,6 @@ import { emptyShader, type ShaderDocument, type SurfaceSettings } from './docume
 import { emitGlsl, type GlslSource } from './emit/glsl/emitGlsl.ts';
 import { lowerMotif, lowerShader, type Diagnostic, type Lowered } from './program/lowerShader.ts';
 import { freeze } from './program/passes/freeze.ts';
-import { lean } from './program/passes/lean.ts';
 import type { Program } from './program/value.ts';
 
 /** A shader ready to be drawn, looked into, or handed over. */
@@ -23,7 +22,7 @@ export type Compilation = { readonly notes: readonly Diagnostic[] } & (
 
 export const tapKey = (strand: string, step: string): string => `${strand}/${step}`;
 
-/** Authored document to something that can be drawn: lower, make lean, emit. */
+/** Authored document to something that can be drawn: lower, lean as it is built, and emit. */
 export const compileShader = (
   document: ShaderDocument,
   title = 'untitled',
@@ -35,9 +34,8 @@ export const compileMotif = (motif: NamedMotif, library: Library): Compilation =
   compile(lowerMotif(motif, library), { ...emptyShader().surface, lit: false, sides: 'both' }, motif.name);
 
 const compile = (lowered: Lowered, surface: SurfaceSettings, title: string): Compilation => {
-  const { program: whole, knobs, diagnostics, notes } = lowered;
+  const { program, knobs, diagnostics, notes } = lowered;
   if (diagnostics.length) return { shader: null, diagnostics, notes };
-  const program = lean(whole);
   const live = emitGlsl(program, { purpose: 'live', surface, title });
   const taps = new Map(program.taps.map((tap, i) => [tapKey(tap.strand, tap.step), i + 1]));
   return { shader: { program, knobs, live, taps }, diagnostics: [], notes };
@@ -51,7 +49,7 @@ export type HandoverProgram =
 export const programOf = (document: ShaderDocument, library: Library = NO_MOTIFS): HandoverProgram => {
   const { program, knobs, diagnostics } = lowerShader(document, library);
   if (diagnostics.length) return { program: null, diagnostics };
-  return { program: lean(freeze(program, knobs)), diagnostics: [] };
+  return { program: freeze(program, knobs), diagnostics: [] };
 };
 
 export type HandoverSource =

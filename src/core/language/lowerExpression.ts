@@ -88,27 +88,42 @@ export const coerceInputs = (
   operator: Pick<Operator, 'name' | 'inputs'>,
   given: Readonly<Record<string, Given>>,
 ): Record<string, Value> => {
-  const inputs = Object.entries(operator.inputs).filter(([, input]) => input.type !== 'choice');
-  const sizes = inputs
-    .filter(([, input]) => input.type === 'any')
-    .map(([name]) => componentsOf(given[name]!.value.type));
-  const largest = floatType(Math.max(1, ...sizes.filter((size) => size <= 4)));
-  return Object.fromEntries(
-    inputs.map(([name, input]) => {
-      const { value, at } = given[name]!;
-      const what = `${operator.name}’s ${name}`;
-      if (input.type !== 'any') return [name, coerce(b, value, input.type as Type, at, what)];
-      // A strand may hold a condition for those below it.
-      if (value.type === 'bool' && operator.name === 'value') return [name, value];
-      const float = promote(b, value, 'float');
-      if (!isFloating(float.type))
-        return fail(at, `${what} takes a number or a vector, and this is a ${value.type}.`);
-      if (float.type === 'float' || float.type === largest) return [name, float];
-      return fail(
-        at,
-        `${what} is a ${value.type} beside a ${largest}; bring both to one size, as with .${'xyzw'.slice(0, componentsOf(float.type))} or vec${componentsOf(largest)}(…).`,
-      );
-    }),
+  let size = 1;
+  for (const name in operator.inputs) {
+    const own = operator.inputs[name]!.type === 'any' ? componentsOf(given[name]!.value.type) : 1;
+    if (own <= 4) size = Math.max(size, own);
+  }
+  const largest = floatType(size);
+  const coerced: Record<string, Value> = {};
+  for (const name in operator.inputs) {
+    const input = operator.inputs[name]!;
+    if (input.type === 'choice') continue;
+    const { value, at } = given[name]!;
+    // A strand may hold a condition for those below it.
+    const isCondition = input.type === 'any' && value.type === 'bool' && operator.name === 'value';
+    if (value.type === input.type || isCondition) coerced[name] = value;
+    else if (input.type === 'any') coerced[name] = coerceToAny(b, value, largest, at, operator.name, name);
+    else coerced[name] = coerce(b, value, input.type, at, `${operator.name}’s ${name}`);
+  }
+  return coerced;
+};
+
+/** A number, or a vector of the size that is the largest beside it. */
+const coerceToAny = (
+  b: Builder,
+  value: Value,
+  largest: Type,
+  at: Span,
+  operator: string,
+  name: string,
+): Value => {
+  const float = promote(b, value, 'float');
+  if (!isFloating(float.type))
+    return fail(at, `${operator}’s ${name} takes a number or a vector, and this is a ${value.type}.`);
+  if (float.type === 'float' || float.type === largest) return float;
+  return fail(
+    at,
+    `${operator}’s ${name} is a ${value.type} beside a ${largest}; bring both to one size, as with .${'xyzw'.slice(0, componentsOf(float.type))} or vec${componentsOf(largest)}(…).`,
   );
 };
 

@@ -14,10 +14,15 @@ export const packSlots = (sizes: readonly number[]): { readonly places: Place[];
   const used: number[] = [];
   const places = new Array<Place>(sizes.length);
   const order = sizes.map((_, i) => i).sort((a, b) => sizes[b]! - sizes[a]! || a - b);
+  let slot = 0;
+  let last = 4;
   for (const i of order) {
     const size = sizes[i]!;
-    let slot = used.findIndex((filled) => filled + size <= 4);
-    if (slot < 0) slot = used.push(0) - 1;
+    // A slot that is too full for one value is so for the next of its size: the search goes back only for smaller ones.
+    if (size < last) slot = 0;
+    last = size;
+    while (slot < used.length && used[slot]! + size > 4) slot += 1;
+    if (slot === used.length) used.push(0);
     places[i] = { slot, offset: used[slot]!, size };
     used[slot] = used[slot]! + size;
   }

@@ -1,6 +1,7 @@
 import { INPUTS, type InputName } from './inputs.ts';
 import { numberKind, PRIMITIVES, type PrimitiveName } from './primitives.ts';
 import { componentsOf, type Type } from './types.ts';
+import { createValueTable } from './valueTable.ts';
 import type { Origin, ProgramFunction, Value } from './value.ts';
 
 /** A value, or a bare number that becomes a constant of its neighbour's kind. */
@@ -49,22 +50,26 @@ export interface Builder extends PrimitiveMethods {
   readonly locals: ReadonlyMap<Value, string>;
 }
 
-/** Makes an empty program under construction. Building the same operation twice gives the same value. */
-export const createBuilder = (): Builder => {
-  const known = new Map<string, Value>();
+/** Finds less to do for an operation about to be added: a value to use in its place, or null. */
+export type Leaner = (
+  b: Builder,
+  op: Value['op'],
+  type: Type,
+  inputs: readonly Value[],
+  payload: Value['payload'],
+) => Value | null;
+
+/**
+ * Makes an empty program under construction. Building the same operation twice gives the same value.
+ * @param leaner asked before each operation is added
+ */
+export const createBuilder = (leaner: Leaner | null = null): Builder => {
+  const known = createValueTable();
   const locals = new Map<Value, string>();
   let origin: Origin | null = null;
 
-  const intern: Builder['intern'] = (op, type, inputs, payload, fn) => {
-    let key = `${op} ${type} ${fn ? fn.id : ''} ${Array.isArray(payload) ? payload.map(exact).join() : String(payload)}`;
-    for (const input of inputs) key += ` ${input.id}`;
-    let value = known.get(key);
-    if (!value) {
-      value = { id: known.size, op, type, inputs, payload, fn, origin };
-      known.set(key, value);
-    }
-    return value;
-  };
+  const intern: Builder['intern'] = (op, type, inputs, payload, fn) =>
+    leaner?.(builder, op, type, inputs, payload) ?? known.intern(op, type, inputs, payload, fn, origin);
 
   const constant = (type: Type, numbers: readonly number[]): Value => {
     if (numbers.length !== componentsOf(type))
@@ -78,7 +83,11 @@ export const createBuilder = (): Builder => {
     return intern('constant', type, [], kept, null);
   };
 
-  const toValues = (operands: readonly Operand[]): Value[] => {
+  const areValues = (operands: readonly Operand[]): operands is readonly Value[] =>
+    operands.every((each) => typeof each !== 'number');
+
+  const toValues = (operands: readonly Operand[]): readonly Value[] => {
+    if (areValues(operands)) return operands;
     const first = operands.find((each): each is Value => typeof each !== 'number' && each.type !== 'bool');
     return operands.map((each) =>
       typeof each === 'number' ? constant(numberKind(first?.type), [each]) : each,
@@ -109,7 +118,7 @@ export const createBuilder = (): Builder => {
       return value;
     });
 
-  const builder = {
+  const plain = {
     intern,
     constant,
     locals,
@@ -162,17 +171,14 @@ export const createBuilder = (): Builder => {
     },
   };
   for (const name of Object.keys(PRIMITIVES) as PrimitiveName[])
-    if (!(name in builder))
-      Object.assign(builder, { [name]: (...inputs: Operand[]) => primitive(name, inputs) });
-  return builder as unknown as Builder;
+    if (!(name in plain)) Object.assign(plain, { [name]: (...inputs: Operand[]) => primitive(name, inputs) });
+  const builder = plain as unknown as Builder;
+  return builder;
 };
 
 let functions = 0;
 /** A number of its own for each function of the program. */
 export const nextFunction = (): number => (functions += 1);
-
-/** Tells 0 from −0, which template strings do not. */
-const exact = (x: number): string => (Object.is(x, -0) ? '-0' : String(x));
 
 /**
  * Declares a function of the program.

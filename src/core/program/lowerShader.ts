@@ -16,6 +16,7 @@ import {
   type Lowering,
   type Names,
 } from './lowerStrands.ts';
+import { leaner } from './passes/lean.ts';
 import { parameterType } from './stepOperator.ts';
 import { componentsOf } from './types.ts';
 import type { Program, ProgramParameter, Value } from './value.ts';
@@ -65,7 +66,7 @@ const parameterNames = (b: Builder, parameters: readonly Parameter[]): Names => 
 };
 
 const startLowering = (library: Library): Lowering => ({
-  b: createBuilder(),
+  b: createBuilder(leaner),
   library,
   ...{ knobs: new Map(), diagnostics: [], notes: [], taps: [] },
 });

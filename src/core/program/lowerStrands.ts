@@ -15,7 +15,7 @@ import type { OperatorInput } from '../operators/declare.ts';
 import { TypeMistake, type Builder } from './builder.ts';
 import { INPUT_NAMES, isInput } from './inputs.ts';
 import { operatorOf, type Signature } from './stepOperator.ts';
-import { floatType, type Type } from './types.ts';
+import { componentsOf, floatType, type Type } from './types.ts';
 import type { Tap, Value } from './value.ts';
 
 /** A mistake and the place in the document where it stands. */
@@ -58,7 +58,8 @@ export const knobNumbers = (
   const numbers =
     given === undefined || typeof given === 'string' ? start : typeof given === 'number' ? [given] : given;
   if (declared.type === 'any' || declared.type === 'choice') return numbers;
-  const size = { vec2: 2, vec3: 3, vec4: 4 }[declared.type as string] ?? 1;
+  const size = componentsOf(declared.type as Type);
+  if (numbers.length === size) return numbers;
   return Array.from({ length: size }, (_, i) => (numbers.length === 1 ? numbers[0]! : (numbers[i] ?? 0)));
 };
 
@@ -152,6 +153,11 @@ const argumentValue = (within: Within, step: Step, signature: Signature, name: s
   return b.knob(type, knob);
 };
 
+const unknownArgument = (step: Step, { inputs }: Signature): string | undefined => {
+  for (const name in step.arguments) if (!Object.hasOwn(inputs, name)) return name;
+  return undefined;
+};
+
 const lowerStep = (within: Within, strand: Strand, step: Step, left: Value | null): Value | null => {
   const { to } = within;
   const { b } = to;
@@ -163,7 +169,7 @@ const lowerStep = (within: Within, strand: Strand, step: Step, left: Value | nul
   }
   const { signature } = found;
   if (step.muted && left) return left;
-  const unknown = Object.keys(step.arguments).find((name) => !Object.hasOwn(signature.inputs, name));
+  const unknown = unknownArgument(step, signature);
   if (unknown !== undefined) {
     const near = nearestName(unknown, Object.keys(signature.inputs));
     to.diagnostics.push({
@@ -176,7 +182,8 @@ const lowerStep = (within: Within, strand: Strand, step: Step, left: Value | nul
   }
   const given: Record<string, Given> = {};
   const chosen: Record<string, string> = {};
-  for (const [name, input] of Object.entries(signature.inputs)) {
+  for (const name in signature.inputs) {
+    const input = signature.inputs[name]!;
     const text = step.arguments[name];
     if (input.type === 'choice') {
       const word = chosenWord(input, text);
@@ -198,11 +205,13 @@ const lowerStep = (within: Within, strand: Strand, step: Step, left: Value | nul
     const value =
       name === signature.flow && text === undefined && left
         ? left
-        : attempt(to, { ...place, argument: name }, () => argumentValue(within, step, signature, name));
+        : attempt(to, { strand: strand.id, step: step.id, argument: name }, () =>
+            argumentValue(within, step, signature, name),
+          );
     if (!value) return null;
-    given[name] = { value, at: { from: 0, to: typeof text === 'string' ? text.length : 0 } };
+    given[name] = { value, at: typeof text === 'string' ? { from: 0, to: text.length } : WHOLE };
   }
-  return attempt(to, { ...place, argument: null }, () => {
+  return attempt(to, { strand: strand.id, step: step.id, argument: null }, () => {
     const inputs = coerceInputs(b, signature, given);
     switch (found.kind) {
       case 'operator':

@@ -7,11 +7,14 @@ const no = (why: string) => ({ why });
 
 /** Floats of one size, scalars spread over vectors. */
 const componentwise: Rule = (inputs) => {
-  const wrong = inputs.find((type) => !isFloating(type));
-  if (wrong) return no(`it works on float and vectors, not on ${wrong}`);
-  const sizes = new Set(inputs.map(componentsOf).filter((size) => size > 1));
-  if (sizes.size > 1) return no(`its inputs differ in size: ${inputs.join(', ')}`);
-  return floatType([...sizes][0] ?? 1);
+  let size = 1;
+  for (const type of inputs) {
+    if (!isFloating(type)) return no(`it works on float and vectors, not on ${type}`);
+    const own = componentsOf(type);
+    if (size > 1 && own > 1 && own !== size) return no(`its inputs differ in size: ${inputs.join(', ')}`);
+    size = Math.max(size, own);
+  }
+  return floatType(size);
 };
 
 /** Like `componentwise`, and also whole numbers when every input is the same kind of them. */

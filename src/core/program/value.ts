@@ -74,16 +74,28 @@ export interface Program {
 }
 
 /** Every value the roots depend on, inputs before users. Iterative, so depth is no limit. */
-export const reachable = (roots: Iterable<Value>): Value[] => {
-  const seen = new Set<Value>(roots);
-  const stack = [...seen];
-  for (let value = stack.pop(); value; value = stack.pop())
-    for (const input of value.inputs)
-      if (!seen.has(input)) {
-        seen.add(input);
-        stack.push(input);
-      }
-  return [...seen].sort((a, b) => a.id - b.id);
+export const reachable = (roots: readonly Value[]): Value[] => reachableInside(roots, () => true);
+
+/** Like `reachable`, but looks behind only those values that are `open`. The roots are of one program. */
+export const reachableInside = (roots: readonly Value[], open: (value: Value) => boolean): Value[] => {
+  // An id is smaller than its user's: one walk down the ids meets every value after all its users.
+  let last = -1;
+  for (const { id } of roots) last = Math.max(last, id);
+  const found = new Array<Value | undefined>(last + 1);
+  for (const root of roots) {
+    if (found[root.id] && found[root.id] !== root) throw new Error('the values belong to different programs');
+    found[root.id] = root;
+  }
+  let count = 0;
+  for (let id = last; id >= 0; id -= 1) {
+    const value = found[id];
+    if (!value) continue;
+    count += 1;
+    if (open(value)) for (const input of value.inputs) found[input.id] = input;
+  }
+  const values = new Array<Value>(count);
+  for (let id = last; id >= 0; id -= 1) if (found[id]) values[(count -= 1)] = found[id]!;
+  return values;
 };
 
 export const rootsOf = (program: Program): Value[] => [

@@ -1,13 +1,21 @@
-import { baseOf, componentsOf } from '../../program/types.ts';
-import type { Value } from '../../program/value.ts';
-import type { Column, Numbers } from './column.ts';
+import { baseOf, componentsOf, type Type } from '../../program/types.ts';
+import type { Operation } from './computeConstant.ts';
+import type { Numbers } from './column.ts';
 import { FLOAT_LANES, shiftRight, WHOLE_LANES } from './lanes.ts';
 
+/** A column to be read. */
+export interface Source {
+  readonly type: Type;
+  readonly data: ArrayLike<number>;
+  readonly stride: number;
+  readonly uniform: boolean;
+}
+
 /** Computes one operation for n points into `out`, component after component. */
-export type Kernel = (value: Value, inputs: readonly Column[], out: Numbers, n: number) => void;
+export type Kernel = (value: Operation, inputs: readonly Source[], out: Numbers, n: number) => void;
 
 /** Reads component c at point i. */
-const get = (column: Column, c: number, i: number): number =>
+const get = (column: Source, c: number, i: number): number =>
   column.data[c * column.stride + (column.uniform ? 0 : i)]!;
 
 /** Runs a lane for each component, spreading scalars over vectors and uniform columns over points. */
@@ -17,7 +25,7 @@ const componentwise: Kernel = (value, inputs, out, n) => {
     value.op === 'shiftRight'
       ? shiftRight[base === 'uint' ? 'uint' : 'int']
       : (base === 'float' ? FLOAT_LANES : WHOLE_LANES)[value.op]!;
-  const [A, B = A, C = A] = inputs as [Column, Column?, Column?];
+  const [A, B = A, C = A] = inputs as [Source, Source?, Source?];
   const [da, db, dc] = [by(A), by(B), by(C)];
   for (let c = 0; c < componentsOf(value.type); c += 1) {
     const [a, b, z] = [at(A, c), at(B, c), at(C, c)];
@@ -26,15 +34,15 @@ const componentwise: Kernel = (value, inputs, out, n) => {
   }
 };
 /** Where a component starts; one number stands for all the components beside it. */
-const at = (column: Column, c: number): number => (componentsOf(column.type) > 1 ? c * column.stride : 0);
+const at = (column: Source, c: number): number => (componentsOf(column.type) > 1 ? c * column.stride : 0);
 /** A mask on the point's number: none of it counts in a uniform column. */
-const by = (column: Column): number => (column.uniform ? 0 : -1);
+const by = (column: Source): number => (column.uniform ? 0 : -1);
 
 /** What a sum starts from: −0 and anything else is just that, also where it is −0. */
 const NOTHING = -0;
 
 /** Sums products of components in order, each rounded to float as a GPU rounds it. */
-const dotAt = (A: Column, B: Column, i: number): number => {
+const dotAt = (A: Source, B: Source, i: number): number => {
   let sum = NOTHING;
   for (let c = 0; c < componentsOf(A.type); c += 1)
     sum = Math.fround(sum + Math.fround(get(A, c, i) * get(B, c, i)));
@@ -80,7 +88,7 @@ const cross: Kernel = (_, [A, B], out, n) => {
       out[c * n + i] = get(A!, j, i) * get(B!, k, i) - get(A!, k, i) * get(B!, j, i);
     }
 };
-/** Column-major, as in GLSL: the result's row r is Σ m[k][r]·v[k]. */
+/** Source-major, as in GLSL: the result's row r is Σ m[k][r]·v[k]. */
 const transform: Kernel = (value, [M, V], out, n) => {
   const columns = componentsOf(value.type) / 3;
   for (let i = 0; i < n; i += 1)
@@ -103,10 +111,9 @@ const equal: Kernel = (_, [A, B], out, n) => {
     out[i] = same;
   }
 };
-const copyComponent = (from: Column, c: number, out: Numbers, to: number, n: number): void => {
+const copyComponent = (from: Source, c: number, out: Numbers, to: number, n: number): void => {
   const start = c * from.stride;
-  if (from.uniform) out.fill(from.data[start]!, to, to + n);
-  else out.set(from.data.subarray(start, start + n), to);
+  for (let i = 0; i < n; i += 1) out[to + i] = from.data[start + (from.uniform ? 0 : i)]!;
 };
 const construct: Kernel = (value, inputs, out, n) => {
   let to = 0;
@@ -163,7 +170,7 @@ const SPECIAL: Readonly<Record<string, Kernel>> = {
   fwidth: slope,
 };
 
-export const kernelFor = (value: Value): Kernel => {
+export const kernelFor = (value: Operation): Kernel => {
   if (value.op === 'equal' && componentsOf(value.inputs[0]!.type) > 1) return equal;
   return SPECIAL[value.op] ?? componentwise;
 };

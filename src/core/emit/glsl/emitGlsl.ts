@@ -1,18 +1,18 @@
 import type { InputName } from '../../program/inputs.ts';
 import { frameValuesOf } from '../../program/passes/rates.ts';
 import { baseOf, componentsOf, type Type } from '../../program/types.ts';
-import { reachable, type Program, type ProgramFunction, type Value } from '../../program/value.ts';
+import {
+  reachable,
+  reachableInside,
+  type Program,
+  type ProgramFunction,
+  type Value,
+} from '../../program/value.ts';
 import { packSlots, readSlot, type Place } from '../../numbers/pack.ts';
 import type { SurfaceSettings } from '../../document/shader.ts';
 import { TOP_NAMES } from '../../language/reserved.ts';
 import type { Line } from '../source/dialect.ts';
-import {
-  functionsOf,
-  nameFunctions,
-  reachableInside,
-  writeFunctions,
-  writeStatements,
-} from '../source/statements.ts';
+import { functionsOf, nameFunctions, writeFunctions, writeStatements } from '../source/statements.ts';
 import {
   ATTRIBUTES,
   FRAGMENT_READS,
@@ -115,7 +115,7 @@ const asTap = (type: Type, text: string): string => {
 
 const plain = (texts: readonly string[]): Line[] => texts.map((text) => ({ text, step: null }));
 const indent = (lines: readonly Line[]): Line[] => lines.map((line) => ({ ...line, text: `  ${line.text}` }));
-const textOf = (lines: readonly Line[]): string => lines.map((line) => line.text).join('\n');
+const joined = (lines: readonly Line[]): string => lines.map((line) => line.text).join('\n');
 
 interface StageWriting {
   readonly roots: readonly Value[];
@@ -135,7 +135,9 @@ const writeStage = ({ roots, program, options, outside, reads, alsoRead }: Stage
   const read = (value: Value) =>
     outside.get(value) ?? (value.op === 'parameter' ? (value.payload as string) : null);
   // What lies behind a value that is read from outside is computed elsewhere.
-  const values = reachableInside(roots, read).filter((value) => !outside.has(value));
+  const values = reachableInside(roots, (value) => read(value) === null).filter(
+    (value) => !outside.has(value),
+  );
   const inputs = withNeeds(new Set([...inputsOf(values), ...alsoRead]), reads);
   const taken = new Set<string>([
     ...GLSL.reserved,
@@ -143,7 +145,7 @@ const writeStage = ({ roots, program, options, outside, reads, alsoRead }: Stage
     ...program.parameters.map((parameter) => parameter.name),
   ]);
   const functions = nameFunctions(functionsOf(values), taken);
-  const { lines, spelled } = writeStatements(GLSL, roots, {
+  const { lines, textOf } = writeStatements(GLSL, roots, {
     wished,
     taken,
     functions,
@@ -158,7 +160,7 @@ const writeStage = ({ roots, program, options, outside, reads, alsoRead }: Stage
     lines: [...plain(inputs.flatMap((name) => reads[name]?.line ?? [])), ...lines],
     functions: functionLines(values, functions),
     uniforms: inputs.flatMap((name) => reads[name]?.uniforms ?? []),
-    text: (value: Value) => spelled.get(value)!.text,
+    text: textOf,
     /** Everything the roots depend on, read from outside or not. */
     reached: reachable(roots),
   };
@@ -366,7 +368,7 @@ export const emitGlsl = (program: Program, options: EmitOptions): GlslSource => 
     '}',
     '',
   ].join('\n');
-  const source = textOf(fragment);
+  const source = joined(fragment);
   return {
     vertex,
     fragment: source,
@@ -380,18 +382,19 @@ export const emitGlsl = (program: Program, options: EmitOptions): GlslSource => 
 
 /** Finds the lines of opaque code in source, by its first line and how many follow. */
 const writtenIn = (source: string, values: readonly Value[]): GlslSource['written'] =>
-  values.flatMap((value) => {
-    if (!value.fn?.opaque || !value.origin) return [];
-    const text = value.fn.opaque.source;
-    // Names may have been changed to keep them from clashing, so lines are counted from where its body is.
-    const tail = text.split('\n').findLast((line) => line.trim().length > 1) ?? text;
-    const at = source.indexOf(text) >= 0 ? source.indexOf(text) : source.indexOf(tail);
-    if (at < 0) return [];
-    const lines = text.split('\n').length;
-    const first = source.slice(0, at).split('\n').length;
-    const from = source.indexOf(text) >= 0 ? first : first - lines + 1;
-    return [{ step: value.origin.step, from, to: from + lines - 1 }];
-  });
+  values
+    .filter((value) => value.fn?.opaque && value.origin)
+    .flatMap((value) => {
+      const text = value.fn!.opaque!.source;
+      // Names may have been changed to keep them from clashing, so lines are counted from where its body is.
+      const tail = text.split('\n').findLast((line) => line.trim().length > 1) ?? text;
+      const at = source.indexOf(text) >= 0 ? source.indexOf(text) : source.indexOf(tail);
+      if (at < 0) return [];
+      const lines = text.split('\n').length;
+      const first = source.slice(0, at).split('\n').length;
+      const from = source.indexOf(text) >= 0 ? first : first - lines + 1;
+      return [{ step: value.origin!.step, from, to: from + lines - 1 }];
+    });
 
 const builtInNames = (
   sources: readonly string[],

@@ -1,5 +1,5 @@
 import { codeNames } from '../../language/codeNames.ts';
-import { reachable, type ProgramFunction, type Value } from '../../program/value.ts';
+import { reachable, reachableInside, type ProgramFunction, type Value } from '../../program/value.ts';
 import type { Type } from '../../program/types.ts';
 import { atom, isName, type Dialect, type Line, type Spelled } from './dialect.ts';
 
@@ -38,8 +38,8 @@ export interface Naming {
 
 export interface Statements {
   readonly lines: readonly Line[];
-  /** Source for each value that has been spelled. */
-  readonly spelled: ReadonlyMap<Value, Spelled>;
+  /** Source for a value that has been spelled. */
+  readonly textOf: (value: Value) => string;
 }
 
 const freshName = (wish: string, taken: Set<string>): string => {
@@ -49,10 +49,13 @@ const freshName = (wish: string, taken: Set<string>): string => {
   return name;
 };
 
-const usesOf = (values: readonly Value[], roots: readonly Value[]): Map<Value, number> => {
-  const uses = new Map<Value, number>();
-  for (const value of values) for (const input of value.inputs) uses.set(input, (uses.get(input) ?? 0) + 1);
-  for (const root of roots) uses.set(root, (uses.get(root) ?? 0) + 1);
+/** How often each value is read, by its id. */
+const usesOf = (values: readonly Value[], roots: readonly Value[], naming: Naming): Uint32Array => {
+  const uses = new Uint32Array((values.at(-1)?.id ?? -1) + 1);
+  for (const value of values)
+    if (naming.outside(value) === null)
+      for (const input of value.inputs) uses[input.id] = uses[input.id]! + 1;
+  for (const root of roots) uses[root.id] = uses[root.id]! + 1;
   return uses;
 };
 
@@ -61,13 +64,11 @@ const usesOf = (values: readonly Value[], roots: readonly Value[]): Map<Value, n
  * Values that `outside` names are read, not computed, and what only they need is not written.
  */
 export const writeStatements = (dialect: Dialect, roots: readonly Value[], naming: Naming): Statements => {
-  const values = reachableInside(roots, naming.outside);
-  const uses = usesOf(
-    values.filter((value) => naming.outside(value) === null),
-    roots,
-  );
+  const values = reachableInside(roots, (value) => naming.outside(value) === null);
+  const uses = usesOf(values, roots, naming);
   const isRoot = new Set(roots);
-  const spelled = new Map<Value, Spelled>();
+  /** By id. */
+  const spelled = new Array<Spelled | undefined>(uses.length);
   const lines: Line[] = [];
   let strand: string | null = null;
 
@@ -84,31 +85,31 @@ export const writeStatements = (dialect: Dialect, roots: readonly Value[], namin
     }
     const name = freshName(wish, naming.taken);
     put(value, [dialect.declare(value.type, name, text)]);
-    spelled.set(value, atom(name));
+    spelled[value.id] = atom(name);
   };
 
   for (const value of values) {
     const read = naming.outside(value);
     if (read !== null) {
-      spelled.set(value, atom(read));
+      spelled[value.id] = atom(read);
       continue;
     }
     const wish = naming.wished.get(value);
     const called = value.fn ? naming.functions.get(value.fn)! : '';
     if (value.op === 'iterate') {
       const name = freshName(wish ?? value.fn!.name + 'Sum', naming.taken);
-      const [count, initial, ...rest] = value.inputs.map((input) => spelled.get(input)!.text);
+      const [count, initial, ...rest] = value.inputs.map((input) => spelled[input.id]!.text);
       const call = `${called}(${['i', name, ...rest].join(', ')})`;
       put(value, dialect.loop(value.type, name, initial!, count!, call));
-      spelled.set(value, atom(name));
+      spelled[value.id] = atom(name);
       continue;
     }
     const made = dialect.spell(
       value,
-      value.inputs.map((input) => spelled.get(input)!),
+      value.inputs.map((input) => spelled[input.id]!),
       called,
     );
-    const shared = (uses.get(value) ?? 0) > 1;
+    const shared = uses[value.id]! > 1;
     const long = made.text.length > LONGEST && !isRoot.has(value);
     if (!isName(value) && value.type !== 'sampler2D' && (wish !== undefined || shared || long))
       assign(
@@ -116,24 +117,9 @@ export const writeStatements = (dialect: Dialect, roots: readonly Value[], namin
         made.text,
         wish ?? (value.origin ? `${value.origin.strand}_${nounFor(value)}` : nounFor(value)),
       );
-    else spelled.set(value, made);
+    else spelled[value.id] = made;
   }
-  return { lines, spelled };
-};
-
-/** Like `reachable`, but does not look behind values that are read from outside. */
-export const reachableInside = (roots: readonly Value[], outside: Naming['outside']): Value[] => {
-  const seen = new Set<Value>(roots);
-  const stack = [...seen];
-  for (let value = stack.pop(); value; value = stack.pop()) {
-    if (outside(value) !== null) continue;
-    for (const input of value.inputs)
-      if (!seen.has(input)) {
-        seen.add(input);
-        stack.push(input);
-      }
-  }
-  return [...seen].sort((a, b) => a.id - b.id);
+  return { lines, textOf: (value) => spelled[value.id]!.text };
 };
 
 /** Every function the values call, callees before callers. */
@@ -185,7 +171,7 @@ export const writeFunction = (
   const loops = reachable([fn.result]).some((value) => value.op === 'iterate');
   const taken = new Set([...dialect.reserved, ...functions.values(), ...(loops ? ['i'] : [])]);
   const parameters = fn.parameters.map((each) => ({ ...each, name: freshName(each.name, taken) }));
-  const { lines, spelled } = writeStatements(dialect, [fn.result], {
+  const { lines, textOf } = writeStatements(dialect, [fn.result], {
     wished: fn.locals,
     functions,
     outside: (value) => {
@@ -195,7 +181,7 @@ export const writeFunction = (
     },
     taken,
   });
-  const body = [...lines.map((line) => line.text), `return ${spelled.get(fn.result)!.text};`];
+  const body = [...lines.map((line) => line.text), `return ${textOf(fn.result)};`];
   return dialect.functionOf(fn, name, parameters, body);
 };
 

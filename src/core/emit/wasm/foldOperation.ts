@@ -1,7 +1,5 @@
-import { componentsOf } from '../../program/types.ts';
 import type { Value } from '../../program/value.ts';
-import { numbersFor, uniformColumn } from '../columns/column.ts';
-import { kernelFor } from '../columns/kernels.ts';
+import { computeConstant } from '../columns/computeConstant.ts';
 import type { Part } from './code.ts';
 import { kindOf } from './host.ts';
 
@@ -16,14 +14,6 @@ export const foldOperation = (value: Value, inputs: readonly Parts[]): Parts | n
   if (value.op === 'select' && inputs[0]![0]!.constant !== undefined)
     return inputs[0]![0]!.constant ? inputs[1]! : inputs[2]!;
   if (!inputs.every((parts) => parts.every((part) => part.constant !== undefined))) return null;
-  const size = componentsOf(value.type);
-  const out = numbersFor(value.type, size);
-  const columns = inputs.map((parts, i) =>
-    uniformColumn(
-      value.inputs[i]!.type,
-      parts.map((part) => part.constant!),
-    ),
-  );
-  kernelFor(value)(value, columns, out, 1);
-  return Array.from(out, (constant) => ({ kind: kindOf(value.type), constant }));
+  const numbers = inputs.map((parts) => parts.map((part) => part.constant!));
+  return computeConstant(value, numbers).map((constant) => ({ kind: kindOf(value.type), constant }));
 };

@@ -106,7 +106,7 @@ const writeStage = (
   const wished = new Map<Value, string>();
   for (const tap of program.taps)
     if (!wished.has(tap.value) && tap.value.origin?.step === tap.step) wished.set(tap.value, tap.label);
-  const { lines, spelled } = writeStatements(dialect, roots, {
+  const { lines, textOf } = writeStatements(dialect, roots, {
     wished,
     functions,
     taken: new Set([...dialect.reserved, ...TOP_NAMES, ...OWN, ...functions.values()]),
@@ -124,7 +124,7 @@ const writeStage = (
       ...inputs.flatMap((name) => (reads[name] ? [`let ${name} = ${reads[name]!.text};`] : [])),
       ...lines.map((line) => line.text),
     ],
-    text: (value: Value) => spelled.get(value)!.text,
+    text: textOf,
   };
 };
 

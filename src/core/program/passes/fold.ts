@@ -1,6 +1,6 @@
-import { evaluateConstant } from '../../emit/columns/interpret.ts';
+import { computeConstant } from '../../emit/columns/computeConstant.ts';
+import type { Leaner } from '../builder.ts';
 import type { Value } from '../value.ts';
-import { copy, type Visit } from './rewrite.ts';
 
 /** Ops that are worth keeping as written even on constants: they name things, or cost nothing. */
 const kept: ReadonlySet<Value['op']> = new Set([
@@ -14,13 +14,13 @@ const kept: ReadonlySet<Value['op']> = new Set([
 ]);
 
 /** Computes what depends on constants alone, with the reference evaluator. */
-export const fold: Visit = (b, value, inputs) => {
-  if (
-    kept.has(value.op) ||
-    value.type === 'sampler2D' ||
-    !inputs.length ||
-    inputs.some((input) => input.op !== 'constant')
-  )
-    return copy(b, value, inputs);
-  return b.constant(value.type, evaluateConstant(copy(b, value, inputs)));
-};
+export const fold: Leaner = (b, op, type, inputs, payload) =>
+  !inputs.length || kept.has(op) || inputs.some((input) => input.op !== 'constant')
+    ? null
+    : b.constant(
+        type,
+        computeConstant(
+          { op, type, inputs, payload },
+          inputs.map((input) => input.payload as readonly number[]),
+        ),
+      );

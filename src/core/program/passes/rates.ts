@@ -22,15 +22,15 @@ const ownRate = (value: Value): Rate => {
   }
 };
 
-const ORDER: readonly Rate[] = ['constant', 'frame', 'point'];
+const ORDER: Readonly<Record<Rate, number>> = { constant: 0, frame: 1, point: 2 };
 
-/** How often each value changes: as often as the busiest thing it is made from. */
-export const ratesOf = (values: readonly Value[]): ReadonlyMap<Value, Rate> => {
-  const rates = new Map<Value, Rate>();
+/** How often each value changes, by its id: as often as the busiest thing it is made from. */
+const ratesOf = (values: readonly Value[]): Uint8Array => {
+  const rates = new Uint8Array((values.at(-1)?.id ?? -1) + 1);
   for (const value of values) {
-    let rate = ORDER.indexOf(ownRate(value));
-    for (const input of value.inputs) rate = Math.max(rate, ORDER.indexOf(rates.get(input)!));
-    rates.set(value, ORDER[rate]!);
+    let rate = ORDER[ownRate(value)];
+    for (const input of value.inputs) rate = Math.max(rate, rates[input.id]!);
+    rates[value.id] = rate;
   }
   return rates;
 };
@@ -43,10 +43,11 @@ export const frameValuesOf = (program: Program): Value[] => {
   const roots = rootsOf(program);
   const values = reachable(roots);
   const rates = ratesOf(values);
-  const read = new Set(roots);
+  const read = new Uint8Array(rates.length);
+  for (const root of roots) read[root.id] = 1;
   for (const value of values)
-    if (rates.get(value) === 'point') for (const input of value.inputs) read.add(input);
+    if (rates[value.id] === ORDER.point) for (const input of value.inputs) read[input.id] = 1;
   return values.filter(
-    (value) => read.has(value) && rates.get(value) === 'frame' && value.type !== 'sampler2D',
+    (value) => read[value.id] && rates[value.id] === ORDER.frame && value.type !== 'sampler2D',
   );
 };

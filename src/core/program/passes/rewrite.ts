@@ -1,4 +1,4 @@
-import { createBuilder, type Builder } from '../builder.ts';
+import { createBuilder, type Builder, type Leaner } from '../builder.ts';
 import { reachable, rootsOf, type Program, type Value } from '../value.ts';
 
 /** Builds a value anew from inputs that were already rewritten. */
@@ -6,11 +6,11 @@ export type Visit = (b: Builder, value: Value, inputs: readonly Value[]) => Valu
 
 /** Copies a value as it is. */
 export const copy: Visit = (b, value, inputs) =>
-  b.within(value.origin, () => b.intern(value.op, value.type, inputs, value.payload, value.fn));
+  b.intern(value.op, value.type, inputs, value.payload, value.fn);
 
-/** Runs a program through `visit`, inputs first. What nothing depends on any more is left behind. */
-export const rewrite = (program: Program, visit: Visit): Program => {
-  const b = createBuilder();
+/** Builds a program anew, inputs first. What nothing depends on any more is left behind. */
+export const rewrite = (program: Program, leaner: Leaner, visit: Visit = copy): Program => {
+  const b = createBuilder(leaner);
   const made = new Map<Value, Value>();
   for (const value of reachable(rootsOf(program)))
     made.set(

@@ -1,9 +1,9 @@
-import { baseOf, componentsOf } from '../types.ts';
+import { baseOf, componentsOf, type Type } from '../types.ts';
+import type { Builder, Leaner } from '../builder.ts';
 import type { Value } from '../value.ts';
-import { copy, type Visit } from './rewrite.ts';
 
-const isAll = (value: Value | undefined, x: number): boolean =>
-  value?.op === 'constant' && (value.payload as readonly number[]).every((each) => each === x);
+const isAll = (value: Value, x: number): boolean =>
+  value.op === 'constant' && (value.payload as readonly number[]).every((each) => each === x);
 
 const bound = (value: Value | undefined): number | null => {
   if (value?.op !== 'constant') return null;
@@ -20,25 +20,26 @@ const within = (value: Value, low: number, high: number): boolean => {
   return least !== null && most !== null && least >= low && most <= high;
 };
 
-/** Removes work that changes nothing. Never x·0, which would hide a NaN. */
-export const simplify: Visit = (b, value, inputs) => {
-  const [x, y, z] = inputs as [Value, Value, Value];
-  const fits = (kept: Value | undefined): kept is Value => kept?.type === value.type;
-  switch (value.op) {
+/** Finds work that changes nothing. Never x·0, which would hide a NaN. */
+export const simplify: Leaner = (b, op, type, inputs, payload) => {
+  const x = inputs[0]!;
+  const y = inputs[1]!;
+  const z = inputs[2]!;
+  switch (op) {
     case 'add':
       // −0 + 0 is 0, so only +0 on the left of a sum may go; the difference shows nowhere else.
-      if (isAll(y, 0) && fits(x)) return x;
-      if (isAll(x, 0) && fits(y)) return y;
+      if (isAll(y, 0) && x.type === type) return x;
+      if (isAll(x, 0) && y.type === type) return y;
       break;
     case 'subtract':
-      if (isAll(y, 0) && fits(x)) return x;
+      if (isAll(y, 0) && x.type === type) return x;
       break;
     case 'multiply':
-      if (isAll(y, 1) && fits(x)) return x;
-      if (isAll(x, 1) && fits(y)) return y;
+      if (isAll(y, 1) && x.type === type) return x;
+      if (isAll(x, 1) && y.type === type) return y;
       break;
     case 'divide':
-      if (isAll(y, 1) && fits(x)) return x;
+      if (isAll(y, 1) && x.type === type) return x;
       break;
     case 'negate':
       if (x.op === 'negate') return x.inputs[0]!;
@@ -46,7 +47,7 @@ export const simplify: Visit = (b, value, inputs) => {
     case 'clamp': {
       const low = bound(y);
       const high = bound(z);
-      if (low !== null && high !== null && fits(x) && within(x, low, high)) return x;
+      if (low !== null && high !== null && x.type === type && within(x, low, high)) return x;
       break;
     }
     case 'select':
@@ -54,20 +55,19 @@ export const simplify: Visit = (b, value, inputs) => {
       if (y === z) return y;
       break;
     case 'swizzle':
-      return takeComponents(b, value, x);
+      return takeComponents(b, type, payload as string, x);
     case 'construct':
       if (x.op === 'swizzle' && rejoins(inputs)) return x.inputs[0]!;
       break;
     case 'convert':
-      if (x.type === value.type) return x;
+      if (x.type === type) return x;
       break;
   }
-  return copy(b, value, inputs);
+  return null;
 };
 
 /** A swizzle of a swizzle is one swizzle; a swizzle of something just put together is what was put in. */
-const takeComponents = (b: Parameters<Visit>[0], value: Value, source: Value): Value => {
-  const picks = value.payload as string;
+const takeComponents = (b: Builder, type: Type, picks: string, source: Value): Value | null => {
   if (source.op === 'swizzle') {
     const inner = source.payload as string;
     return b.swizzle(source.inputs[0]!, [...picks].map((letter) => inner['xyzw'.indexOf(letter)]).join(''));
@@ -76,9 +76,9 @@ const takeComponents = (b: Parameters<Visit>[0], value: Value, source: Value): V
     const parts = [...picks].map((letter) =>
       source.inputs.length === 1 ? source.inputs[0]! : source.inputs['xyzw'.indexOf(letter)]!,
     );
-    return parts.length === 1 ? parts[0]! : b.construct(value.type, ...parts);
+    return parts.length === 1 ? parts[0]! : b.construct(type, ...parts);
   }
-  return b.swizzle(source, picks);
+  return null;
 };
 
 /** vec3(v.x, v.y, v.z) of a vec3 v is v. */
