@@ -14,7 +14,7 @@ const room = (files, forbidden, message) => ({
 });
 
 export default ts.config(
-  { ignores: ['build/', '.svelte-kit/', 'node_modules/', 'test-results/', 'playwright-report/'] },
+  { ignores: ['build/', '.cache/', '.svelte-kit/', 'node_modules/', 'test-results/', 'playwright-report/'] },
   js.configs.recommended,
   ...ts.configs.strict,
   ...svelte.configs.recommended,

@@ -179,7 +179,7 @@ test('the curtain’s handover reads as its author wrote it', () => {
   assert.match(fragment, /^#version 300 es\n/);
   assert.match(
     fragment,
-    /\/\/ order: who burns first\n {2}float order_worley = worley\(uv \* vec2\(cells \* 1\.6, cells\), uint\(seed\), period, 1\.0\);/,
+    /\/\/ order: who burns first\n {2}float order_worley = worley\(uv \* vec2\(cells \* 1\.6, cells\), uint\(seed\), period\);/,
   );
   assert.match(fragment, /float front = order - mix\(-edgeWidth, 1\.0, burn\);/);
   assert.match(fragment, /float remains = step\(0\.0, front\);/);

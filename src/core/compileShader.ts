@@ -3,6 +3,7 @@ import { emptyShader, type ShaderDocument, type SurfaceSettings } from './docume
 import { emitGlsl, type GlslSource } from './emit/glsl/emitGlsl.ts';
 import { lowerMotif, lowerShader, type Diagnostic, type Lowered } from './program/lowerShader.ts';
 import { freeze } from './program/passes/freeze.ts';
+import { settle } from './program/passes/settle.ts';
 import type { Program } from './program/value.ts';
 
 /** A shader ready to be drawn, looked into, or handed over. */
@@ -49,7 +50,7 @@ export type HandoverProgram =
 export const programOf = (document: ShaderDocument, library: Library = NO_MOTIFS): HandoverProgram => {
   const { program, knobs, diagnostics } = lowerShader(document, library);
   if (diagnostics.length) return { program: null, diagnostics };
-  return { program: freeze(program, knobs), diagnostics: [] };
+  return { program: settle(freeze(program, knobs)), diagnostics: [] };
 };
 
 export type HandoverSource =

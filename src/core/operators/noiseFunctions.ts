@@ -223,7 +223,8 @@ const cellStep = (on: Lattice, metric: Metric, result: CellResult, name: string)
       let left = i;
       on.axes.forEach((_, axis) => {
         if (axis === on.axes.length - 1) return digits.push(left);
-        const rest = b.name(axis ? 'layer' : 'row', b.quotient(left, 3));
+        // A third, for numbers below 32: whole division is slow on many devices.
+        const rest = b.name(axis ? 'layer' : 'row', b.shiftRight(b.multiply(left, 11), 5));
         digits.push(b.subtract(left, b.multiply(rest, 3)));
         return (left = rest);
       });
@@ -235,7 +236,20 @@ const cellStep = (on: Lattice, metric: Metric, result: CellResult, name: string)
       const scattered = b.swizzle(hash, on.axes.join(''));
       const away = b.name(
         'away',
-        b.subtract(b.add(b.add(corner, 0.5), b.multiply(b.subtract(scattered, 0.5), jitter)), f),
+        b.subtract(
+          b.add(
+            corner,
+            b.mix(
+              b.constant(
+                on.type,
+                on.axes.map(() => 0.5),
+              ),
+              scattered,
+              jitter,
+            ),
+          ),
+          f,
+        ),
       );
       const d = b.name('d', measure(b, metric, on, away));
       if (result === 'nearest') return b.min(found, d);
@@ -312,7 +326,8 @@ export const fractalFn = (on: Lattice, of: FractalOf, kind: FractalKind): Progra
     (b, { i, state, p, seed, period, lacunarity, gain }) => {
       const amplitude = b.name('amplitude', b.swizzle(state, 'y'));
       const frequency = b.name('frequency', b.swizzle(state, 'z'));
-      const repeats = b.convert('int', b.round(b.multiply(b.convert('float', period), frequency)));
+      const scaled = b.convert('int', b.round(b.multiply(b.convert('float', period), frequency)));
+      const repeats = b.select(b.less(0, period), scaled, b.int(0));
       const plain = b.call(noiseFn, b.multiply(p, frequency), b.add(seed, b.convert('uint', i)), repeats);
       const folded = () => b.abs(of === 'value' ? b.subtract(b.multiply(plain, 2), 1) : plain);
       const noise = kind === 'smooth' ? plain : kind === 'billow' ? folded() : b.subtract(1, folded());

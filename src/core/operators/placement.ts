@@ -98,7 +98,8 @@ export const polar = operator({
   lower: (b, i) => {
     const d = b.subtract(i.p, i.centre);
     const [x, y] = [b.swizzle(d, 'x'), b.swizzle(d, 'y')];
-    const safe = b.add(x, b.multiply(b.step(b.add(b.abs(x), b.abs(y)), 0), 2 ** -126));
+    // The centre has an angle too, and straight up and down keep theirs.
+    const safe = b.select(b.equal(x, 0), b.float(2 ** -126), x);
     return b.construct('vec2', b.fract(b.multiply(b.atan2(y, safe), 1 / (2 * Math.PI))), b.length(d));
   },
 });

@@ -4,8 +4,9 @@ import fc from 'fast-check';
 import { evaluate } from '../emit/columns/evaluate.ts';
 import { spellFloat } from '../emit/glsl/spell.ts';
 import { packSlots } from '../numbers/pack.ts';
-import { createBuilder, TypeMistake, type Builder } from './builder.ts';
-import { lean } from './passes/lean.ts';
+import { createBuilder, defineFunction, TypeMistake, type Builder } from './builder.ts';
+import { lean, leaner } from './passes/lean.ts';
+import { settle } from './passes/settle.ts';
 import type { Program, Value } from './value.ts';
 
 const b = createBuilder();
@@ -87,6 +88,63 @@ test('the passes remove idle work', () => {
   assert.equal(leanOf(inner.saturate(inner.saturate(u))).inputs[0]!.op, 'swizzle');
   assert.deepEqual(leanOf(inner.sin(inner.multiply(2, 0))).payload, [0]);
   assert.equal(leanOf(inner.multiply(u, 0)).op, 'multiply', 'x·0 stays: it would hide a NaN');
+});
+
+test('powers by small whole numbers are products, and what is not below 0 needs no guard', () => {
+  const inner = createBuilder(leaner);
+  const u = inner.swizzle(inner.input('uv'), 'x');
+  assert.equal(inner.pow(inner.abs(u), 2), inner.multiply(inner.abs(u), inner.abs(u)));
+  assert.equal(inner.pow(u, 2), inner.multiply(inner.max(u, 0), inner.max(u, 0)), 'below 0 it is 0');
+  assert.equal(inner.pow(u, 2.5).op, 'pow');
+  assert.equal(inner.max(inner.saturate(u), 0), inner.saturate(u));
+  const wave = inner.add(inner.multiply(inner.sin(u), 0.5), 0.5);
+  assert.equal(inner.max(wave, 0).op, 'max', 'a last bit may be below 0');
+  assert.equal(inner.pow(inner.max(wave, 0), 3).inputs[1], wave, 'which products bear');
+  assert.equal(inner.divide(u, 4), inner.multiply(u, 0.25));
+  assert.equal(inner.divide(u, 3).op, 'divide', 'a third is no float');
+  assert.equal(inner.mix(u, inner.abs(u), 0).op, 'mix', 'what is not known to be a number stays');
+  assert.equal(inner.mix(0.5, u, 1), u);
+});
+
+test('functions become the ones a program needs, and give what they gave', () => {
+  const inner = createBuilder();
+  const lift = defineFunction(
+    'lift',
+    { i: 'int', sum: 'float', x: 'float', by: 'float', power: 'float' },
+    (f, { i, sum, x, by, power }) =>
+      f.add(sum, f.pow(f.add(f.abs(x), f.multiply(f.convert('float', i), by)), power)),
+  );
+  const sums = defineFunction('sums', { x: 'float', rounds: 'int', by: 'float' }, (f, { x, rounds, by }) =>
+    f.iterate(lift, rounds, 0, x, by, 2),
+  );
+  const [u, v] = [inner.swizzle(inner.input('uv'), 'x'), inner.swizzle(inner.input('uv'), 'y')];
+  const outputs = {
+    few: inner.call(sums, u, 3, 0.25),
+    other: inner.call(sums, v, 3, 0.5),
+    many: inner.iterate(lift, inner.convert('int', v), 1, u, 0.75, 2),
+  };
+  const settled = settle({ outputs, taps: [], parameters: [] });
+  const points = {
+    count: 3,
+    inputs: { uv: [0.1, -0.5, 2, 0, 5, 7.5] },
+    parameters: new Map(),
+    knobs: new Map(),
+  };
+  for (const name of ['few', 'other', 'many'] as const)
+    assert.deepEqual(evaluate([settled.outputs[name]!], points), evaluate([outputs[name]], points), name);
+  const { fn } = settled.outputs['few']!;
+  assert.deepEqual(
+    fn!.parameters.map((each) => each.name),
+    ['x', 'by'],
+    'rounds is 3 for all calls, and by is not',
+  );
+  assert.equal(fn!.result.op, 'call', 'three rounds are three calls');
+  assert.equal(settled.outputs['many']!.op, 'iterate');
+  assert.equal(settled.outputs['many']!.fn, fn!.result.fn);
+  assert.deepEqual(
+    fn!.result.fn!.parameters.map((each) => each.name),
+    ['i', 'sum', 'x', 'by'],
+  );
 });
 
 test('float literals read back as the same float', () => {

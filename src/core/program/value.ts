@@ -98,6 +98,20 @@ export const reachableInside = (roots: readonly Value[], open: (value: Value) =>
   return values;
 };
 
+/** Every function the values call, callees before callers. */
+export const functionsOf = (values: readonly Value[]): ProgramFunction[] => {
+  const found = new Set<ProgramFunction>();
+  const visit = (list: readonly Value[]) => {
+    for (const { fn } of list)
+      if (fn && !found.has(fn)) {
+        visit(reachable([fn.result]));
+        found.add(fn);
+      }
+  };
+  visit(values);
+  return [...found];
+};
+
 export const rootsOf = (program: Program): Value[] => [
   ...program.taps.map((tap) => tap.value),
   ...Object.values(program.outputs),

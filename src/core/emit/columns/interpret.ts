@@ -31,7 +31,7 @@ const planFor = (roots: readonly Value[]): Plan => {
   for (const [input, user] of lastUse) done[user]!.push(input);
   return {
     values,
-    kernels: values.map((value) => (value.inputs.length ? kernelFor(value) : null)),
+    kernels: values.map((value) => (value.inputs.length || value.fn ? kernelFor(value) : null)),
     inputs,
     done,
     roots: rootPlaces,

@@ -2,6 +2,7 @@ import type { InputName } from '../../program/inputs.ts';
 import { frameValuesOf } from '../../program/passes/rates.ts';
 import { baseOf, componentsOf, type Type } from '../../program/types.ts';
 import {
+  functionsOf,
   reachable,
   reachableInside,
   type Program,
@@ -12,7 +13,7 @@ import { packSlots, readSlot, type Place } from '../../numbers/pack.ts';
 import type { SurfaceSettings } from '../../document/shader.ts';
 import { TOP_NAMES } from '../../language/reserved.ts';
 import type { Line } from '../source/dialect.ts';
-import { functionsOf, nameFunctions, writeFunctions, writeStatements } from '../source/statements.ts';
+import { nameFunctions, writeFunctions, writeStatements } from '../source/statements.ts';
 import {
   ATTRIBUTES,
   FRAGMENT_READS,

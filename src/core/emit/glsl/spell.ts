@@ -221,7 +221,7 @@ const PRELUDE: Dialect['prelude'] = {
         `${type} unit(${type} v) { float size = length(v); return size > 0.0 ? v / size : ${type}(0.0); }`,
     ),
   pow: (types) => [
-    'float power(float x, float y) { return x > 0.0 ? pow(x, y) : y > 0.0 ? 0.0 : 1.0; }',
+    'float power(float x, float y) { return mix(float(y <= 0.0), pow(x, y), x > 0.0); }',
     ...[...types].filter(isVector).map((type) => {
       const each = [...'xyzw'.slice(0, componentsOf(type))].map((c) => `power(x.${c}, y.${c})`);
       return `${type} power(${type} x, ${type} y) { return ${type}(${each.join(', ')}); }`;

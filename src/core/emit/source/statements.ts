@@ -1,5 +1,11 @@
 import { codeNames } from '../../language/codeNames.ts';
-import { reachable, reachableInside, type ProgramFunction, type Value } from '../../program/value.ts';
+import {
+  functionsOf,
+  reachable,
+  reachableInside,
+  type ProgramFunction,
+  type Value,
+} from '../../program/value.ts';
 import type { Type } from '../../program/types.ts';
 import { atom, isName, type Dialect, type Line, type Spelled } from './dialect.ts';
 
@@ -120,20 +126,6 @@ export const writeStatements = (dialect: Dialect, roots: readonly Value[], namin
     else spelled[value.id] = made;
   }
   return { lines, textOf: (value) => spelled[value.id]!.text };
-};
-
-/** Every function the values call, callees before callers. */
-export const functionsOf = (values: readonly Value[]): ProgramFunction[] => {
-  const found = new Set<ProgramFunction>();
-  const visit = (list: readonly Value[]) => {
-    for (const { fn } of list)
-      if (fn && !found.has(fn)) {
-        visit(reachable([fn.result]));
-        found.add(fn);
-      }
-  };
-  visit(values);
-  return [...found];
 };
 
 /** Gives each function the name it wishes, or that with a figure where it is taken already. */

@@ -1,3 +1,4 @@
+import { hasExactInverse } from '../../numbers/hasExactInverse.ts';
 import { importOf } from './host.ts';
 import { binary, choose, f32, unary, type Binary, type Lane, type Unary } from './lane.ts';
 
@@ -17,12 +18,6 @@ const host2 =
     code.call(importOf(name));
     code.op('f32.demote_f64');
   };
-
-/** True for powers of two whose inverse is an ordinary float: multiplying by it rounds as dividing does, and is quicker. */
-const hasExactInverse = (x: number): boolean => {
-  const power = Math.log2(Math.abs(x));
-  return Number.isInteger(power) && Math.abs(power) < 126;
-};
 
 /** Operations on floats: the same roundings, in the same places, as columns make them. */
 export const FLOAT_LANES: Readonly<Record<string, Lane>> = {

@@ -1,9 +1,15 @@
 import type { SurfaceSettings } from '../../document/shader.ts';
 import { TOP_NAMES } from '../../language/reserved.ts';
 import type { InputName } from '../../program/inputs.ts';
-import { reachable, type Program, type ProgramFunction, type Value } from '../../program/value.ts';
+import {
+  functionsOf,
+  reachable,
+  type Program,
+  type ProgramFunction,
+  type Value,
+} from '../../program/value.ts';
 import { packLifetime } from '../glsl/packLifetime.ts';
-import { functionsOf, nameFunctions, writeFunctions, writeStatements } from '../source/statements.ts';
+import { nameFunctions, writeFunctions, writeStatements } from '../source/statements.ts';
 import {
   FRAGMENT_READS,
   GIVEN_FIELDS,

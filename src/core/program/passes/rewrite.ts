@@ -8,11 +8,14 @@ export type Visit = (b: Builder, value: Value, inputs: readonly Value[]) => Valu
 export const copy: Visit = (b, value, inputs) =>
   b.intern(value.op, value.type, inputs, value.payload, value.fn);
 
-/** Builds a program anew, inputs first. What nothing depends on any more is left behind. */
-export const rewrite = (program: Program, leaner: Leaner, visit: Visit = copy): Program => {
-  const b = createBuilder(leaner);
+/** Builds values anew, inputs first. @returns what each became */
+export const rewriteValues = (
+  b: Builder,
+  values: readonly Value[],
+  visit: Visit,
+): ReadonlyMap<Value, Value> => {
   const made = new Map<Value, Value>();
-  for (const value of reachable(rootsOf(program)))
+  for (const value of values)
     made.set(
       value,
       b.within(value.origin, () =>
@@ -23,6 +26,12 @@ export const rewrite = (program: Program, leaner: Leaner, visit: Visit = copy): 
         ),
       ),
     );
+  return made;
+};
+
+/** Builds a program anew. What nothing depends on any more is left behind. */
+export const rewrite = (program: Program, leaner: Leaner, visit: Visit = copy): Program => {
+  const made = rewriteValues(createBuilder(leaner), reachable(rootsOf(program)), visit);
   return {
     parameters: program.parameters,
     outputs: Object.fromEntries(

@@ -1,9 +1,13 @@
+import { hasExactInverse } from '../../numbers/hasExactInverse.ts';
 import { baseOf, componentsOf, type Type } from '../types.ts';
 import type { Builder, Leaner } from '../builder.ts';
 import type { Value } from '../value.ts';
 
 const isAll = (value: Value, x: number): boolean =>
   value.op === 'constant' && (value.payload as readonly number[]).every((each) => each === x);
+
+const isFiniteConstant = (value: Value): boolean =>
+  value.op === 'constant' && (value.payload as readonly number[]).every(Number.isFinite);
 
 const bound = (value: Value | undefined): number | null => {
   if (value?.op !== 'constant') return null;
@@ -18,6 +22,40 @@ const within = (value: Value, low: number, high: number): boolean => {
   const least = bound(value.inputs[1]);
   const most = bound(value.inputs[2]);
   return least !== null && most !== null && least >= low && most <= high;
+};
+
+/** Operations that never give less than 0. */
+const NEVER_BELOW_0: ReadonlySet<Value['op']> = new Set([
+  ...(['abs', 'sqrt', 'length', 'distance', 'step', 'smoothstep', 'fract', 'exp', 'exp2', 'pow'] as const),
+]);
+
+/** True where no component can be below 0 (a NaN may be). */
+const isPositive = (value: Value): boolean => {
+  if (value.op === 'constant') return (value.payload as readonly number[]).every((x) => x >= 0);
+  if (value.op === 'clamp' || value.op === 'max') return (bound(value.inputs[1]) ?? -1) >= 0;
+  if (value.op === 'multiply') return value.inputs[0] === value.inputs[1];
+  return NEVER_BELOW_0.has(value.op);
+};
+
+/** sin(x)·½ + ½, the wave from 0 to 1: below 0 by a last bit at most, which no pow may be given but any product may. */
+const isHalfWave = ({ op, inputs: [product, half] }: Value): boolean =>
+  op === 'add' &&
+  bound(half) === 0.5 &&
+  product!.op === 'multiply' &&
+  bound(product!.inputs[1]) === 0.5 &&
+  (product!.inputs[0]!.op === 'sin' || product!.inputs[0]!.op === 'cos');
+
+/** The largest power that is written as products. */
+const MOST_FACTORS = 4;
+
+/** Powers by small whole numbers as products, which are quicker than any pow and nearer to the truth. */
+const asProducts = (b: Builder, x: Value, exponent: number): Value | null => {
+  if (!Number.isInteger(exponent) || exponent < 1 || exponent > MOST_FACTORS) return null;
+  const wave = x.op === 'max' && isAll(x.inputs[1]!, 0) && isHalfWave(x.inputs[0]!);
+  const base = wave ? x.inputs[0]! : isPositive(x) || isHalfWave(x) ? x : b.max(x, 0);
+  if (exponent === 1) return base;
+  const square = b.multiply(base, base);
+  return exponent === 2 ? square : b.multiply(square, exponent === 3 ? base : square);
 };
 
 /** Finds work that changes nothing. Never x·0, which would hide a NaN. */
@@ -40,10 +78,24 @@ export const simplify: Leaner = (b, op, type, inputs, payload) => {
       break;
     case 'divide':
       if (isAll(y, 1) && x.type === type) return x;
+      if (y.op === 'constant' && y.type === 'float' && hasExactInverse(bound(y)!))
+        return b.multiply(x, 1 / bound(y)!);
+      break;
+    case 'mix':
+      // What is left out is multiplied by 0: it must be a number, or the result would not be one.
+      if (isAll(z, 1) && isFiniteConstant(x) && y.type === type) return y;
+      if (isAll(z, 0) && isFiniteConstant(y) && x.type === type) return x;
       break;
     case 'negate':
       if (x.op === 'negate') return x.inputs[0]!;
       break;
+    case 'max':
+      if (isAll(y, 0) && x.type === type && isPositive(x)) return x;
+      break;
+    case 'pow': {
+      const exponent = bound(y);
+      return exponent !== null && x.type === type ? asProducts(b, x, exponent) : null;
+    }
     case 'clamp': {
       const low = bound(y);
       const high = bound(z);
