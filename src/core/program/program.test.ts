@@ -138,6 +138,11 @@ test('functions become the ones a program needs, and give what they gave', () =>
     ['x', 'by'],
     'rounds is 3 for all calls, and by is not',
   );
+  const chosen = defineFunction('chosen', { x: 'float', kind: 'int' }, (f, { x, kind }) =>
+    f.select(f.equal(kind, 0), f.sqrt(x), f.call(sums, x, kind, 0.5)),
+  );
+  const root = settle({ outputs: { x: inner.call(chosen, u, 0) }, taps: [], parameters: [] }).outputs['x']!;
+  assert.equal(root.fn!.result.op, 'sqrt', 'what is never chosen is not called');
   assert.equal(fn!.result.op, 'call', 'three rounds are three calls');
   assert.equal(settled.outputs['many']!.op, 'iterate');
   assert.equal(settled.outputs['many']!.fn, fn!.result.fn);

@@ -70,8 +70,9 @@ export const settle = (general: Program): Program => {
   noteCalls(values, given);
   const bodies = new Map<ProgramFunction, Body>();
   for (const fn of calleesFirst.toReversed()) {
-    if (fn.opaque) continue;
-    const numbers = given.get(fn)!;
+    const numbers = given.get(fn);
+    // What the constants of its callers left uncalled is left behind.
+    if (fn.opaque || !numbers) continue;
     const body = rewriteBody(fn, (b, value, inputs) => {
       const number = value.op === 'argument' ? numbers[value.payload as number] : null;
       return number ? b.constant(number.type, number.payload as readonly number[]) : unroll(b, value, inputs);
