@@ -9,7 +9,7 @@ const WORTH_COMPILING = 4096;
 
 /**
  * Works out once how to compute some values, to do it many times: few points one operation after another, many points
- * by a program compiled for them, where there is one. Both give the same numbers to the last bit.
+ * by a program compiled for them, where there is one. Both give the same numbers.
  * @throws Error (when run) naming the input, parameter, knob or picture that the points lack
  */
 export const prepare = (roots: readonly Value[]): Computation => {

@@ -16,7 +16,7 @@ export const FLOAT_LANES: Readonly<Record<string, Lane>> = {
   abs: Math.abs,
   negate: (x) => -x,
   sqrt: Math.sqrt,
-  mix: (x, y, t) => x * (1 - t) + y * t,
+  mix: (x, y, t) => fround(x * fround(1 - t)) + fround(y * t),
   clamp: (x, low, high) => Math.min(Math.max(x, low), high),
   step: (edge, x) => (x < edge ? 0 : 1),
   smoothstep: (low, high, x) => {

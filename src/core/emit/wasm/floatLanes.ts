@@ -87,13 +87,14 @@ export const FLOAT_LANES: Readonly<Record<string, Lane>> = {
     });
   },
   mix: (code, x, y, t) => {
-    code.wide(x);
-    code.constant('f64', 1);
-    code.wide(t);
-    code.op('f64.sub', 'f64.mul');
-    code.wide(y);
-    code.wide(t);
-    code.op('f64.mul', 'f64.add', 'f32.demote_f64');
+    // What is multiplied by 0 may be left out where it is known to be a number.
+    if (t.constant === 1 && Number.isFinite(x.constant)) return code.get(y);
+    code.get(x);
+    code.constant('f32', 1);
+    code.get(t);
+    code.op('f32.sub', 'f32.mul');
+    code.get(y, t);
+    code.op('f32.mul', 'f32.add');
   },
   smoothstep: (code, low, high, x) => {
     code.wide(x);
