@@ -1,4 +1,5 @@
 import { INPUT_NAMES, INPUTS } from '../../program/inputs.ts';
+import { leaner } from '../../program/passes/lean.ts';
 import { createBuilder, nextFunction, type Builder } from '../../program/builder.ts';
 import { componentsOf, type Type } from '../../program/types.ts';
 import type { ProgramFunction, Value } from '../../program/value.ts';
@@ -7,7 +8,8 @@ import { fail, type Mistake, SourceError } from '../mistake.ts';
 import { nearestName } from '../nearest.ts';
 import { analyseModule, type Analysed, type AnalysedFunction } from './analyseModule.ts';
 import { one, programType, type CodeValue } from './codeValue.ts';
-import { lowerBody, type Surroundings } from './lowerFunction.ts';
+import { lowerBody } from './lowerFunction.ts';
+import type { Surroundings } from './runner.ts';
 import { Opaque } from './opaque.ts';
 
 /** What code may read from around its step. */
@@ -104,7 +106,7 @@ const wholeFunction = (
   const before = made.get(key);
   if (before) return before;
 
-  const b = createBuilder();
+  const b = createBuilder(leaner);
   const own = fn.source.parameters.map((each) => ({ name: each.name, type: programType(each.type.name)! }));
   const parameters = [...own, ...lifted];
   const args = parameters.map((each, i) => b.argument(each.type, i));

@@ -1,0 +1,86 @@
+import type { Builder } from '../../program/builder.ts';
+import { fail, type Span } from '../mistake.ts';
+import type { Index, Member } from '../syntax.ts';
+import { choose, componentsOf, fromComponents, one, shape, vectorType, type CodeValue } from './codeValue.ts';
+import { coerce } from './conversions.ts';
+
+/** Which components letters name. */
+const picksOf = (size: number, e: Member): number[] => {
+  const set = ['xyzw', 'rgba', 'stpq'].find((letters) =>
+    [...e.member].every((each) => letters.includes(each)),
+  );
+  if (!set || e.member.length > 4)
+    return fail(e.memberAt, `“.${e.member}” is not a component; use up to four of xyzw, rgba or stpq.`);
+  const picks = [...e.member].map((letter) => set.indexOf(letter));
+  const beyond = picks.find((pick) => pick >= size);
+  if (beyond !== undefined)
+    return fail(e.memberAt, `There is no .${set[beyond]!} here; there are ${size} components.`);
+  return picks;
+};
+export const readMember = (b: Builder, source: CodeValue, e: Member): CodeValue => {
+  const { base, form, size } = shape(source);
+  if (form !== 'vector' && form !== 'wholes') return fail(e.memberAt, `A ${source.type} has no components.`);
+  const picks = picksOf(size, e);
+  if (form === 'vector') return one(b.swizzle(source.parts[0]!, picks.map((pick) => 'xyzw'[pick]).join('')));
+  return { type: vectorType(base, picks.length), parts: picks.map((pick) => source.parts[pick]!) };
+};
+const constantIndex = (index: CodeValue, size: number, at: Span): number | null => {
+  const [value] = index.parts;
+  if (index.type !== 'int' && index.type !== 'uint') return fail(at, 'What stands in [ ] is a whole number.');
+  if (value!.op !== 'constant') return null;
+  const at0 = (value!.payload as readonly number[])[0]!;
+  if (at0 < 0 || at0 >= size) return fail(at, `There is no [${at0}] here; they run from 0 to ${size - 1}.`);
+  return at0;
+};
+const elementsOf = (b: Builder, source: CodeValue, at: Span): CodeValue[] => {
+  const { form } = shape(source);
+  if (form === 'matrix') return source.parts.map((part) => one(part));
+  if (form === 'vector' || form === 'wholes') return componentsOf(b, source).map((part) => one(part));
+  return fail(at, `A ${source.type} has nothing to choose by [ ].`);
+};
+export const readIndex = (b: Builder, source: CodeValue, index: CodeValue, e: Index): CodeValue => {
+  const elements = elementsOf(b, source, e.object);
+  const fixed = constantIndex(index, elements.length, e.index);
+  if (fixed !== null) return elements[fixed]!;
+  const at = index.parts[0]!;
+  const number = (i: number) => b.constant(at.type, [i]);
+  return elements.reduceRight((rest, each, i) => choose(b, b.equal(at, number(i)), each, rest));
+};
+
+/** The whole that a change of some components makes: v.xy = value. */
+export const putMember = (b: Builder, before: CodeValue, value: CodeValue, target: Member): CodeValue => {
+  const { size, form, base } = shape(before);
+  if (form !== 'vector' && form !== 'wholes')
+    return fail(target.memberAt, `A ${before.type} has no components.`);
+  const picks = picksOf(size, target);
+  const fitted = coerce(b, value, vectorType(base, picks.length), target, 'What is put here');
+  const given = componentsOf(b, fitted);
+  const all = componentsOf(b, before);
+  picks.forEach((pick, i) => (all[pick] = given[i]!));
+  return fromComponents(b, before.type, all);
+};
+
+/** The whole that a change of one element makes: v[i] = value. */
+export const putIndex = (
+  b: Builder,
+  before: CodeValue,
+  index: CodeValue,
+  value: CodeValue,
+  target: Index,
+): CodeValue => {
+  const elements = elementsOf(b, before, target.object);
+  const fixed = constantIndex(index, elements.length, target.index);
+  const fitted = coerce(b, value, elements[0]!.type, target, 'What is put here');
+  const at = index.parts[0]!;
+  const changed = elements.map((each, i) =>
+    fixed !== null
+      ? i === fixed
+        ? fitted
+        : each
+      : choose(b, b.equal(at, b.constant(at.type, [i])), fitted, each),
+  );
+  const parts = changed.map((each) => each.parts[0]!);
+  return shape(before).form === 'matrix'
+    ? { type: before.type, parts }
+    : fromComponents(b, before.type, parts);
+};

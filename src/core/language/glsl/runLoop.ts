@@ -1,0 +1,95 @@
+import type { Value } from '../../program/value.ts';
+import { fail } from '../mistake.ts';
+import { childrenOf, type Expression } from '../syntax.ts';
+import { coerce } from './conversions.ts';
+import { andNot, copyOf, flagOf, merge, or, type State } from './flow.ts';
+import { opaque } from './opaque.ts';
+import { hasEffects, type Runner, type ScopeChain } from './runner.ts';
+import type { Statement } from './syntax.ts';
+
+type Loop = Extract<Statement, { kind: 'loop' }>;
+
+/** Times a loop may go round. */
+export const MOST_ROUNDS = 4096;
+
+/** Writes a loop out, round by round, or folds it where that is all it does. */
+export const runLoop = (runner: Runner, statement: Loop, state: State, scope: ScopeChain): void => {
+  if (fold(runner, statement, state, scope)) return;
+  const { b, evaluate, run, runAll } = runner;
+  if (statement.init) run(statement.init, state, scope);
+  /** Rounds after one that may have left the loop; each is merged back when the last is done. */
+  const maybe: { readonly outer: State; readonly before: State; readonly stopped: Value }[] = [];
+  let now = state;
+  const goesOn = (): boolean => {
+    if (!statement.condition) return true;
+    const flag = flagOf(
+      coerce(b, evaluate(statement.condition, now, scope), 'bool', statement.condition, 'A condition')
+        .parts[0]!,
+    );
+    if (typeof flag !== 'boolean')
+      return opaque(statement.condition, 'how often a loop goes round depends on what it works on');
+    return flag;
+  };
+  for (let round = 0; ; round += 1) {
+    if (round > MOST_ROUNDS)
+      fail(
+        statement,
+        `This loop goes round more than ${MOST_ROUNDS} times; a shader would never come to its end.`,
+      );
+    if (!(statement.bodyFirst && round === 0) && !goesOn()) break;
+    runAll([statement.body], now, [...scope, new Map()]);
+    now.continued = false;
+    const left = or(b, now.returned, now.broken);
+    if (left === true) break;
+    if (left !== false) {
+      const inner: State = { ...copyOf(now), returned: false, broken: false };
+      maybe.push({ outer: now, before: copyOf(now), stopped: left });
+      now = inner;
+    }
+    if (statement.step) evaluate(statement.step, now, scope);
+  }
+  for (const { outer, before, stopped } of maybe.reverse()) {
+    const then = now;
+    const returned = or(b, before.returned, andNot(b, then.returned, stopped));
+    merge(b, outer, stopped, before, then);
+    outer.returned = returned;
+    outer.broken = or(b, before.broken, andNot(b, then.broken, stopped));
+    outer.continued = false;
+    now = outer;
+  }
+  state.broken = false;
+};
+
+/**
+ * A loop that only folds, for (int i = 0; i < n; ++i) x = f(i, x, …), stays a loop, however often it goes round.
+ * @returns false where the loop is of another kind
+ */
+const fold = (
+  { b, around, evaluate, assign }: Runner,
+  { init, condition, step: counted, body, bodyFirst }: Loop,
+  state: State,
+  scope: ScopeChain,
+): boolean => {
+  const counter = init?.kind === 'declaration' && init.names.length === 1 ? init.names[0]! : null;
+  const only = body.kind === 'block' && body.body.length === 1 ? body.body[0]! : body;
+  const put = only.kind === 'expression' && only.expression.kind === 'assignment' ? only.expression : null;
+  if (bodyFirst || !counter || counter.value?.kind !== 'literal' || counter.value.value !== 0) return false;
+  if (condition?.kind !== 'binary' || condition.sign !== '<' || !counted || !put || put.sign !== '=')
+    return false;
+  const isCounter = (e: Expression | undefined) => e?.kind === 'name' && e.name === counter.name;
+  if (!isCounter(condition.left) || !hasEffects(counted) || !isCounter(childrenOf(counted)[0])) return false;
+  const { target, value } = put;
+  if (target.kind !== 'name' || value.kind !== 'call' || !around.functionOf(value.callee)) return false;
+  const [first, second, ...rest] = value.args;
+  const reads = (e: Expression): boolean =>
+    (e.kind === 'name' && (e.name === counter.name || e.name === target.name)) || childrenOf(e).some(reads);
+  if (!isCounter(first) || second?.kind !== 'name' || second.name !== target.name) return false;
+  if (rest.some((each) => reads(each) || hasEffects(each)) || reads(condition.right)) return false;
+  const count = evaluate(condition.right, state, scope);
+  if (count.type !== 'int') return false;
+  const args = [evaluate(target, state, scope), ...rest.map((each) => evaluate(each, state, scope))];
+  const made = around.foldWhole(b, value.callee, count.parts[0]!, args);
+  if (!made) return false;
+  assign(target, made, state, scope);
+  return true;
+};
