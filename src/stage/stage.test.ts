@@ -3,6 +3,7 @@ import { test } from 'node:test';
 import { makeMesh } from '#core/meshes/makeMesh.ts';
 import { QUALITIES, spend, startBudget, type Budget } from './budget.ts';
 import { toGeometry } from './geometry.ts';
+import { createPacer } from './pacing.ts';
 
 const after = (budget: Budget, frames: readonly number[]): Budget => frames.reduce(spend, budget);
 
@@ -48,4 +49,41 @@ test('a geometry carries all that sources read, on the mesh’s own numbers', ()
   assert.deepEqual(geometry.boundingBox!.min.toArray(), [-2, 0, 0]);
   assert.deepEqual(geometry.boundingBox!.max.toArray(), [2, 2, 0]);
   assert.equal(geometry.getIndex()!.count, 2 * 1 * 6);
+});
+
+test('nothing is drawn when nothing changed, and once however much did', async () => {
+  const ticks: (() => void)[] = [];
+  const page = globalThis as unknown as Record<string, unknown>;
+  page['window'] = globalThis;
+  page['requestAnimationFrame'] = (then: () => void) => ticks.push(then);
+  page['cancelAnimationFrame'] = () => ticks.splice(0);
+  const canvas = { dataset: {} as Record<string, string> };
+  const gl = { isContextLost: () => false, fenceSync: () => null };
+  const drawn: number[] = [];
+  const pacer = createPacer(
+    canvas as unknown as HTMLCanvasElement,
+    gl as unknown as WebGL2RenderingContext,
+    (level) => void drawn.push(level),
+  );
+  const frame = () => ticks.splice(0).forEach((then) => then());
+  const later = () => new Promise((done) => setTimeout(done, 260));
+
+  frame();
+  assert.deepEqual(drawn, [], 'not before something is asked for');
+  pacer.invalidate();
+  pacer.invalidate();
+  frame();
+  assert.equal(drawn.length, 1, 'two changes, one frame');
+  assert.equal(canvas.dataset['rests'], 'no');
+  await later();
+  assert.deepEqual(drawn.slice(1), [0], 'then one of the best quality');
+  assert.equal(canvas.dataset['rests'], 'yes');
+  frame();
+  await later();
+  assert.equal(drawn.length, 2, 'and no more');
+  pacer.invalidate();
+  pacer.stop();
+  frame();
+  await later();
+  assert.equal(drawn.length, 2, 'nor after the stage is gone');
 });

@@ -3,7 +3,7 @@ import { partsOf, type Project } from '#core/document/project.ts';
 import type { Library } from '#core/document/motif.ts';
 import { numbersFor, tablesFor } from '#core/rehearse/values.ts';
 import { picturesOf } from '../workshop/picturesOf.ts';
-import type { StageMaterial } from '#stage/createStage.ts';
+import type { StageMaterial } from '#stage/stage.ts';
 
 const WIDTH = 480;
 const HEIGHT = 270;

@@ -4,7 +4,8 @@
   import { tapKey } from '#core/compileShader.ts';
   import { numbersFor, tablesFor } from '#core/rehearse/values.ts';
   import { VIEW_TAPS } from '#core/emit/glsl/emitGlsl.ts';
-  import { createStage, type Stage, type StageMaterial } from '#stage/createStage.ts';
+  import { createStage } from '#stage/createStage.ts';
+  import type { Stage, StageMaterial } from '#stage/stage.ts';
   import { REQUIREMENT_NAMES } from '#core/program/inputs.ts';
   import { requirementsOf } from '#core/program/requirements.ts';
   import { picturesOf } from './picturesOf.ts';

@@ -1,6 +1,6 @@
 import { measureTap, type TapRange } from '#core/analyse/measureTap.ts';
 import { paintTap } from '#core/images/paintTap.ts';
-import type { Stage } from '#stage/createStage.ts';
+import type { Stage } from '#stage/stage.ts';
 
 /** A step's small picture and what its values reach. */
 export interface StepPicture {

@@ -1,0 +1,62 @@
+import type { CompiledShader } from '#core/compileShader.ts';
+import type { StageDocument } from '#core/document/project.ts';
+import type { SurfaceSettings } from '#core/document/shader.ts';
+import type { MaterialNumbers } from './propMaterial.ts';
+
+/** What the stage shows: the finished picture, one tap of one material, or a view of the surface. */
+export interface View {
+  /** Tap number in its shader; 0 is the finished picture, negative numbers are views of the surface. */
+  readonly tap: number;
+  /** The material whose tap is shown; the others leave the stage meanwhile. Null shows all. */
+  readonly material: string | null;
+}
+
+export interface StageMaterial {
+  readonly shader: CompiledShader;
+  readonly settings: SurfaceSettings;
+}
+
+/** A material's numbers, and where the picture of each texture comes from. */
+export interface StageNumbers extends Omit<MaterialNumbers, 'textures'> {
+  readonly pictures?: ReadonlyMap<string, string>;
+}
+
+/** A rendered step: four floats a pixel, bottom row first, as `measureTap` and `paintTap` read them. */
+export interface TapPicture {
+  readonly tap: number;
+  readonly components: number;
+  readonly rgba: Float32Array;
+}
+
+export interface StageCounts {
+  readonly frames: number;
+  /** Programs linked by the GPU since the stage was made. */
+  readonly links: number;
+}
+
+export interface Stage {
+  /** Sets what stands on the stage. Materials without a working shader keep their last good one. */
+  readonly setScene: (stage: StageDocument, materials: ReadonlyMap<string, StageMaterial>) => void;
+  /** Sets a material's numbers; shows in the next frame, compiles nothing. */
+  readonly setNumbers: (material: string, numbers: StageNumbers) => void;
+  readonly setTime: (seconds: number) => void;
+  readonly setView: (view: View) => void;
+  readonly resetCamera: () => void;
+  /** Draws the wanted taps of a material over its prop, laid out by uv. */
+  readonly pictures: (material: string, taps: readonly number[], size: number) => Promise<TapPicture[]>;
+  readonly resize: (width: number, height: number, pixelRatio: number) => void;
+  readonly counts: () => StageCounts;
+  /** Draws at once and gives the picture as a PNG. */
+  readonly snapshot: () => Promise<Blob | null>;
+  readonly dispose: () => void;
+}
+
+export interface StageEvents {
+  /** The driver refused a material's shader, and what it said; null once it takes one. */
+  readonly onRefused?: (material: string, shader: CompiledShader, log: string | null) => void;
+  /** The GPU went away or came back, or a picture could not be loaded. */
+  readonly onTrouble?: (sentence: string | null) => void;
+  readonly onFrame?: () => void;
+  /** A picture has arrived, and step pictures that read it are out of date. */
+  readonly onPicture?: () => void;
+}

@@ -1,0 +1,93 @@
+import {
+  Color,
+  FloatType,
+  Mesh as MeshObject,
+  NearestFilter,
+  Scene,
+  WebGLRenderTarget,
+  type BufferGeometry,
+  type Camera,
+  type Matrix4,
+  type WebGLRenderer,
+} from 'three';
+import type { MeshRecipe } from '#core/meshes/makeMesh.ts';
+import { componentsOf } from '#core/program/types.ts';
+import type { PropMaterial } from './propMaterial.ts';
+import type { TapPicture } from './stage.ts';
+
+/** Step pictures are small: a coarser mesh shows the same values, and is drawn once for every step. */
+export const coarse = (recipe: MeshRecipe): MeshRecipe => ({
+  ...recipe,
+  divisions: [Math.min(recipe.divisions[0], 48), Math.min(recipe.divisions[1], 24)],
+});
+
+/** Draws steps of a material over its prop, laid out by uv, many to one target. */
+export const createTapPictures = (renderer: WebGLRenderer, camera: Camera) => {
+  const scene = new Scene();
+  let atlas: WebGLRenderTarget | null = null;
+  const atlasFor = (columns: number, rows: number, size: number): WebGLRenderTarget => {
+    if (!atlas || atlas.width !== columns * size || atlas.height !== rows * size) {
+      atlas?.dispose();
+      atlas = new WebGLRenderTarget(columns * size, rows * size, {
+        type: FloatType,
+        magFilter: NearestFilter,
+        minFilter: NearestFilter,
+        depthBuffer: false,
+      });
+    }
+    return atlas;
+  };
+
+  const take = async (
+    material: PropMaterial,
+    geometry: BufferGeometry,
+    placed: Matrix4,
+    asked: readonly number[],
+    size: number,
+  ): Promise<TapPicture[]> => {
+    // Steps that stand for the same value share one picture.
+    const valueOf = (tap: number) => material.shader.program.taps[tap - 1]?.value ?? null;
+    const firsts = new Map(asked.map((tap) => [valueOf(tap), tap]));
+    const taps = [...firsts.values()];
+    const columns = Math.min(taps.length, 8);
+    const rows = Math.ceil(taps.length / columns);
+    const target = atlasFor(columns, rows, size);
+    const object = new MeshObject(geometry, material.picture);
+    object.frustumCulled = false;
+    object.matrixAutoUpdate = false;
+    object.matrix.copy(placed);
+    scene.add(object);
+    renderer.setClearColor(new Color(-3.3e38, 0, 0), 1);
+    target.scissorTest = false;
+    target.viewport.set(0, 0, target.width, target.height);
+    renderer.setRenderTarget(target);
+    renderer.clear();
+    target.scissorTest = true;
+    taps.forEach((tap, i) => {
+      target.viewport.set((i % columns) * size, Math.floor(i / columns) * size, size, size);
+      target.scissor.copy(target.viewport);
+      material.picture.uniforms['tap']!.value = tap;
+      material.picture.uniformsNeedUpdate = true;
+      renderer.setRenderTarget(target);
+      renderer.render(scene, camera);
+    });
+    scene.remove(object);
+    renderer.setRenderTarget(null);
+    const all = new Float32Array(target.width * target.height * 4);
+    await renderer.readRenderTargetPixelsAsync(target, 0, 0, target.width, target.height, all);
+    const drawn = taps.map((tap, i) => {
+      const rgba = new Float32Array(size * size * 4);
+      const left = (i % columns) * size;
+      const low = Math.floor(i / columns) * size;
+      for (let y = 0; y < size; y += 1) {
+        const from = ((low + y) * target.width + left) * 4;
+        rgba.set(all.subarray(from, from + size * 4), y * size * 4);
+      }
+      const value = valueOf(tap);
+      return { tap, components: value ? Math.min(componentsOf(value.type), 4) : 1, rgba };
+    });
+    return asked.map((tap) => ({ ...drawn[taps.indexOf(firsts.get(valueOf(tap))!)]!, tap }));
+  };
+
+  return { take, dispose: (): void => atlas?.dispose() };
+};
