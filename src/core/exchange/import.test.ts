@@ -3,6 +3,7 @@ import { test } from 'node:test';
 import fc from 'fast-check';
 import { parser } from '@shaderfrog/glsl-parser';
 import { playhouse } from '#demo/playhouse.ts';
+import { randomShader } from '../../../e2e/fuzz/randomShader.ts';
 import { programOf } from '../compileShader.ts';
 import type { Library } from '../document/motif.ts';
 import { parsePart } from '../document/parsePart.ts';
@@ -11,6 +12,8 @@ import type { ShaderDocument } from '../document/shader.ts';
 import { evaluate } from '../emit/columns/evaluate.ts';
 import { emitGlsl } from '../emit/glsl/emitGlsl.ts';
 import { parseModule } from '../language/glsl/parseModule.ts';
+import { INPUT_NAMES, INPUTS } from '../program/inputs.ts';
+import { componentsOf } from '../program/types.ts';
 import type { Program } from '../program/value.ts';
 import { numbersFor } from '../rehearse/values.ts';
 import { tablePictures } from './evaluatePoints.ts';
@@ -22,6 +25,9 @@ const library: Library = new Map(
     .filter((each) => each.kind === 'motif')
     .map((each) => [each.id, { ...each, body: each.body as never }]),
 );
+
+/** What an input that is not spoken of is given. */
+const REST = [0.36, 0.48, 0.8, 0.5];
 
 /** A surface output at a few points, parameters at their defaults. */
 const valuesOf = (
@@ -38,6 +44,9 @@ const valuesOf = (
   const [made] = evaluate([value], {
     count,
     inputs: {
+      ...Object.fromEntries(
+        INPUT_NAMES.map((name) => [name, REST.slice(0, componentsOf(INPUTS[name].type))]),
+      ),
       ...{ uv: column(2, 1), position: column(3, 2), objectPosition: column(3, 2), viewDirection: [0, 0, 1] },
       ...{
         normal: [0, 0, 1],
@@ -345,4 +354,45 @@ test('a shader of many kinds of parameter survives the way out and in', () => {
   const back = imported(fragment);
   assert.deepEqual(back.parameters.map((each) => each.name).sort(), ['grain_seed', 'lifetime0', 'rise']);
   assert.equal(back.parameters.find((each) => each.name === 'lifetime0')!.scope, 'lifetime');
+});
+
+test('any shader that goes out as GLSL comes back and computes the same', () => {
+  let compared = 0;
+  for (let seed = 1; seed <= 60; seed += 1) {
+    const authored = randomShader(seed);
+    const { program } = programOf(authored);
+    const { surface } = authored;
+    const { fragment } = emitGlsl(program!, { purpose: 'handover', surface, title: 'Any' });
+    const back = imported(fragment);
+    const again = programOf(back);
+    assert.ok(again.program, `seed ${seed}: ${JSON.stringify(again.diagnostics)}\n${fragment}`);
+    // Whether what is blended is added is the game's to say: source does not tell.
+    const mode = surface.alphaMode === 'added' ? 'blended' : surface.alphaMode;
+    assert.deepEqual([back.surface.lit, back.surface.alphaMode], [surface.lit, mode], `seed ${seed}`);
+    const values = Object.fromEntries(authored.parameters.map((each) => [each.name, each.default]));
+    // A colour comes back as one where its name says so, else as it is read: linear light, its exposure in it.
+    const [r, g, b, stops] = values['tint'] as [number, number, number, number];
+    const isColor = back.parameters.some((each) => each.name === 'tint' && each.kind === 'color');
+    const known = isColor ? values : { ...values, tint: [r, g, b].map((c) => c * 2 ** stops) };
+    // An opaque surface has no opacity to write, an unlit one nothing that light asks for.
+    const written = [
+      'baseColor',
+      'emission',
+      ...(mode === 'opaque' ? [] : ['opacity']),
+      ...(surface.lit ? ['roughness', 'normal'] : []),
+    ];
+    for (const output of written.filter((name) => program!.outputs[name])) {
+      const mine = valuesOf(program!, authored, output, values);
+      const theirs = valuesOf(again.program, back, output, known);
+      assert.equal(theirs.length, mine.length, `seed ${seed}, ${output}`);
+      mine.forEach((x, i) =>
+        assert.ok(
+          Object.is(x, theirs[i]) || Math.abs(x - theirs[i]!) <= 1e-4 * Math.max(1, Math.abs(x)),
+          `seed ${seed}, ${output}[${i}]: ${x} and ${theirs[i]!}\n${fragment}`,
+        ),
+      );
+      compared += mine.length;
+    }
+  }
+  assert.ok(compared > 4000);
 });

@@ -28,14 +28,15 @@ const callsIn = (e: Expression): string[] => [
 
 /** A helper and the helpers it calls, in the order they stand. */
 const neededBy = (names: readonly string[], module: Module, text: string): FunctionSource[] => {
-  const known = new Map(module.functions.map((each) => [each.name, each]));
+  const known = new Set(module.functions.map((each) => each.name));
   const found = new Set<FunctionSource>();
   const visit = (name: string) => {
-    const fn = known.get(name);
-    if (!fn || found.has(fn)) return;
-    found.add(fn);
-    const body = text.slice(fn.bodyAt.from, fn.bodyAt.to);
-    for (const other of known.keys()) if (new RegExp(`\\b${other}\\s*\\(`).test(body)) visit(other);
+    for (const fn of module.functions) {
+      if (fn.name !== name || found.has(fn)) continue;
+      found.add(fn);
+      const body = text.slice(fn.bodyAt.from, fn.bodyAt.to);
+      for (const other of known) if (new RegExp(`\\b${other}\\s*\\(`).test(body)) visit(other);
+    }
   };
   names.forEach(visit);
   return module.functions.filter((each) => found.has(each));

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { Pane, PaneGroup, PaneResizer } from 'paneforge';
   import { onDestroy, onMount } from 'svelte';
+  import { toast } from 'svelte-sonner';
   import type { Project } from '#core/document/project.ts';
   import { PARAMETER_KINDS, type Parameter, type ParameterKind, type Step } from '#core/document/shader.ts';
   import { OPERATORS } from '#core/operators/catalogue.ts';
@@ -129,6 +130,15 @@
       if (!event.repeat) rehearsal.key('down', event.code);
     }
   };
+  const ondrop = (event: DragEvent) => {
+    const files = [...(event.dataTransfer?.files ?? [])];
+    if (!files.length) return;
+    // Left alone, the browser would leave the workshop to show the file.
+    event.preventDefault();
+    const file = files.find((each) => /\.(glsl|frag|fs|txt)$/i.test(each.name));
+    if (file) importing = { file };
+    else toast.error(`${files[0]!.name} is not read here; drop GLSL, as .glsl, .frag, .fs or .txt.`);
+  };
   const onkeyup = (event: KeyboardEvent) => {
     if (!rehearsal.running || typing(event.target)) return;
     if (event.code !== 'Tab') event.preventDefault();
@@ -147,14 +157,7 @@
   class="flex h-screen flex-col"
   role="presentation"
   ondragover={(event) => event.dataTransfer?.types.includes('Files') && event.preventDefault()}
-  ondrop={(event) => {
-    const file = [...(event.dataTransfer?.files ?? [])].find((each) =>
-      /\.(glsl|frag|fs|txt)$/i.test(each.name),
-    );
-    if (!file) return;
-    event.preventDefault();
-    importing = { file };
-  }}
+  {ondrop}
 >
   <TopBar {session} {rehearsal} onopen={(what) => (open = what)} />
   <PaneGroup direction="vertical" autoSaveId="wicked-veil.rows" class="min-h-0 flex-1">

@@ -28,7 +28,9 @@ export interface AnalysedFunction {
 export interface Analysed {
   readonly text: string;
   readonly module: Module;
-  readonly functions: ReadonlyMap<string, AnalysedFunction>;
+  readonly functions: ReadonlyMap<FunctionSource, AnalysedFunction>;
+  /** Functions by name: several where a name is overloaded. */
+  readonly named: ReadonlyMap<string, readonly FunctionSource[]>;
   readonly constants: ReadonlyMap<string, { readonly global: Global; readonly index: number }>;
   /** The last function: its signature is the step's. */
   readonly main: AnalysedFunction;
@@ -98,6 +100,20 @@ const walk = (
   source.body.forEach(run);
 };
 
+/** The types a function takes, which tell overloads apart. */
+const takesOf = ({ parameters }: FunctionSource): string =>
+  parameters.map((each) => each.type.name).join(', ');
+
+/** The overloads a function may call: of several, those that are written above it, as in GLSL. */
+export const visibleFrom = (
+  caller: FunctionSource,
+  overloads: readonly FunctionSource[],
+): readonly FunctionSource[] => {
+  if (overloads.length === 1) return overloads;
+  const above = overloads.filter((each) => each.from < caller.from);
+  return above.length ? above : overloads;
+};
+
 const analyse = (text: string): Analysed => {
   const { module, mistake } = parseModule(text);
   if (!module) throw new SourceError(mistake);
@@ -107,16 +123,14 @@ const analyse = (text: string): Analysed => {
       { from: 0, to: text.length },
       'There is no function here; write one, such as float shape(float x) { return x; }.',
     );
-  const sources = new Map<string, FunctionSource>();
+  const named = new Map<string, FunctionSource[]>();
   for (const each of module.functions) {
-    if (sources.has(each.name))
-      fail(
-        each.nameAt,
-        `There are two functions called ${each.name}; overloads are not read, give each a name of its own.`,
-      );
+    const overloads = named.get(each.name) ?? [];
+    if (overloads.some((other) => takesOf(other) === takesOf(each)))
+      fail(each.nameAt, `There are two functions called ${each.name} that take (${takesOf(each)}).`);
     if (isBuiltIn(each.name))
       fail(each.nameAt, `${each.name} is one of GLSL’s own functions; choose another name.`);
-    sources.set(each.name, each);
+    named.set(each.name, [...overloads, each]);
     checkLoops(each);
   }
   const constants = new Map<string, { global: Global; index: number }>();
@@ -125,45 +139,46 @@ const analyse = (text: string): Analysed => {
       constants.set(each.name, { global, index });
     });
 
-  const own = new Map<string, { free: Map<string, FreeName>; calls: CodeCall[] }>();
+  const own = new Map<FunctionSource, { free: Map<string, FreeName>; calls: CodeCall[] }>();
   for (const source of module.functions) {
     const found = { free: new Map<string, FreeName>(), calls: [] as CodeCall[] };
     walk(source, {
       name: (name, at) => {
-        if (!constants.has(name) && !sources.has(name) && !found.free.has(name))
+        if (!constants.has(name) && !named.has(name) && !found.free.has(name))
           found.free.set(name, { name, from: at.from, to: at.to });
       },
       call: (made) => {
-        if (sources.has(made.name)) found.calls.push(made);
+        if (named.has(made.name)) found.calls.push(made);
       },
     });
-    own.set(source.name, found);
+    own.set(source, found);
   }
-  const functions = new Map<string, AnalysedFunction>();
-  const entered: string[] = [];
-  const resolve = (name: string): AnalysedFunction => {
-    const known = functions.get(name);
+  const functions = new Map<FunctionSource, AnalysedFunction>();
+  const entered: FunctionSource[] = [];
+  const resolve = (source: FunctionSource): AnalysedFunction => {
+    const known = functions.get(source);
     if (known) return known;
-    entered.push(name);
-    const { free, calls } = own.get(name)!;
+    entered.push(source);
+    const { free, calls } = own.get(source)!;
     const all = new Map(free);
-    for (const call of calls) {
-      if (entered.includes(call.name))
-        fail(
-          call,
-          call.name === name
-            ? `${name} calls itself; GLSL has no recursion.`
-            : `${name} calls ${call.name}, which calls ${name} again; GLSL has no recursion.`,
-        );
-      for (const each of resolve(call.name).free) if (!all.has(each.name)) all.set(each.name, each);
-    }
+    for (const call of calls)
+      for (const callee of visibleFrom(source, named.get(call.name)!)) {
+        if (entered.includes(callee))
+          fail(
+            call,
+            callee === source
+              ? `${source.name} calls itself; GLSL has no recursion.`
+              : `${source.name} calls ${call.name}, which calls ${source.name} again; GLSL has no recursion.`,
+          );
+        for (const each of resolve(callee).free) if (!all.has(each.name)) all.set(each.name, each);
+      }
     entered.pop();
-    const made = { source: sources.get(name)!, free: [...all.values()], calls };
-    functions.set(name, made);
+    const made = { source, free: [...all.values()], calls };
+    functions.set(source, made);
     return made;
   };
-  for (const each of module.functions) resolve(each.name);
-  return { text, module, functions, constants, main: functions.get(last.name)! };
+  for (const each of module.functions) resolve(each);
+  return { text, module, functions, named, constants, main: functions.get(last)! };
 };
 
 const KEPT = 64;

@@ -331,9 +331,9 @@ const WRONG: readonly (readonly [code: string, place: string, said: RegExp])[] =
   ['flout made(vec2 uv) { return 1.0; }', '1:1', /a type should stand, not “flout”\. Did you mean float/],
   ['float sin(float x) { return x; }', '1:7', /one of GLSL’s own functions/],
   [
-    'float a(float x) { return x; } float a(vec2 x) { return x.x; }',
+    'float a(float x) { return x; } float a(float y) { return y * 2.0; }',
     '1:38',
-    /two functions called a; overloads are not read/,
+    /two functions called a that take \(float\)/,
   ],
   ['float made(out float x) { x = 1.0; return x; }', '1:12', /out parameter; a step gives back one value/],
   ['mat3 made(vec2 uv) { return mat3(1.0); }', '1:1', /gives back mat3|gives back a mat3/],
@@ -345,6 +345,57 @@ const WRONG: readonly (readonly [code: string, place: string, said: RegExp])[] =
     /Lines that begin with # are read only when GLSL is imported/,
   ],
 ];
+
+test('overloads are told apart by what they are given', () => {
+  const size = `float size(float x) { return abs(x); }
+float size(vec2 v) { return size(v.x) + size(v.y); }
+float size(vec3 v) { return size(v.xy) + size(v.z) * burn; }
+`;
+  close(
+    run(`${size}float made(vec2 uv) { return size(uv) + size(-2); }`),
+    [1 + 2],
+    'a whole number is read as a float',
+  );
+  close(
+    run(`${size}float made(vec2 uv) { return size(vec3(uv, -4.0)); }`),
+    [1 + 4 * 0.5],
+    'with what is around them',
+  );
+  close(
+    run(
+      `${size}float made(vec2 uv) { float s = 0.0; for (int i = 0; i < 2; i++) { s += size(uv * float(i)); } return s; }`,
+    ),
+    [1],
+    'in a loop that is written out',
+  );
+  const said = (code: string): string =>
+    compileShader(shaderOf(code))
+      .diagnostics.map((each) => each.message)
+      .join(' ');
+  assert.match(
+    said(`${size}float made(vec2 uv) { return size(vec4(1.0)); }`),
+    /No size takes \(vec4\); \(float\) or \(vec2\) or \(vec3\) would do/,
+  );
+  assert.match(
+    said(
+      'float f(vec2 v) { return v.x; } float f(float x) { return f(x); } float made(vec2 uv) { return f(uv.x); }',
+    ),
+    /f takes vec2|No f takes|is a vec2, and this is a float/,
+    'none calls itself, nor what is below it',
+  );
+  assert.match(
+    said('float f(float x) { return f(x); } float made(vec2 uv) { return f(uv.x); }'),
+    /f calls itself/,
+  );
+  const opaque = `${size.replace(' * burn', '')}float made(vec2 uv) { float a[2]; a[0] = size(uv); return a[0]; }`;
+  const { shader, notes } = compileShader(shaderOf(opaque));
+  assert.match(notes[0]!.message, /it uses an array/);
+  assert.equal(shader!.live.fragment.match(/float size\(/g)!.length, 3, 'all of them go along');
+  assert.match(
+    said(`${size}float made(vec2 uv) { float a[2]; a[0] = size(uv); return a[0]; }`),
+    /size has overloads, and one of them reads burn from around it; hand it in as an argument/,
+  );
+});
 
 test('mistakes in code stand at their own line and column', () => {
   for (const [code, place, said] of WRONG) {

@@ -6,10 +6,11 @@ import type { ProgramFunction, Value } from '../../program/value.ts';
 import type { Operator, OperatorInput } from '../../operators/declare.ts';
 import { fail, type Mistake, SourceError } from '../mistake.ts';
 import { nearestName } from '../nearest.ts';
-import { analyseModule, type Analysed, type AnalysedFunction } from './analyseModule.ts';
+import { analyseModule, visibleFrom, type Analysed, type AnalysedFunction } from './analyseModule.ts';
 import { one, programType, type CodeValue } from './codeValue.ts';
 import { lowerBody } from './lowerFunction.ts';
 import type { Surroundings } from './runner.ts';
+import type { FunctionSource } from './syntax.ts';
 import { Opaque } from './opaque.ts';
 
 /** What code may read from around its step. */
@@ -82,7 +83,9 @@ const wholeText = (code: Analysed, fn: AnalysedFunction): string => {
   const visit = (each: AnalysedFunction) => {
     if (found.has(each)) return;
     found.add(each);
-    for (const call of each.calls) visit(code.functions.get(call.name)!);
+    for (const call of each.calls)
+      for (const callee of visibleFrom(each.source, code.named.get(call.name)!))
+        visit(code.functions.get(callee)!);
   };
   visit(fn);
   const texts = [...found].map(({ source }) => code.text.slice(source.from, source.to));
@@ -112,8 +115,8 @@ const wholeFunction = (
   const args = parameters.map((each, i) => b.argument(each.type, i));
   const outside = new Map(lifted.map((each, i) => [each.name, one(args[own.length + i]!)]));
   /** A function that can be called as it is, and what it reads from outside; null where it has to be written out. */
-  const wholeOf = (name: string) => {
-    const callee = code.functions.get(name)!;
+  const wholeOf = (source: FunctionSource) => {
+    const callee = code.functions.get(source)!;
     const { returns, parameters: takes } = callee.source;
     const fits =
       programType(returns.name) !== null &&
@@ -133,13 +136,13 @@ const wholeFunction = (
       const { type, names, qualifiers } = found.global;
       return { type, value: qualifiers.includes('const') ? names[found.index]!.value : null };
     },
-    functionOf: (name) => code.functions.get(name)?.source ?? null,
-    callWhole: (inner, name, values) => {
-      const called = wholeOf(name);
+    functionsOf: (name, caller) => visibleFrom(caller, code.named.get(name) ?? []),
+    callWhole: (inner, source, values) => {
+      const called = wholeOf(source);
       return called && one(inner.call(called.fn, ...values.map((each) => each.parts[0]!), ...called.free));
     },
-    foldWhole: (inner, name, count, values) => {
-      const called = wholeOf(name);
+    foldWhole: (inner, source, count, values) => {
+      const called = wholeOf(source);
       if (!called || called.fn.parameters[1]?.type !== called.fn.result.type) return null;
       return one(
         inner.iterate(
@@ -184,7 +187,13 @@ const liftSource = (code: Analysed, typeOf: (name: string) => Type): string => {
       inserts.push({ at: source.parametersEnd, text: `${source.parameters.length ? ', ' : ''}${declared}` });
     }
     for (const call of calls) {
-      const needed = code.functions.get(call.name)!.free.map((each) => each.name);
+      const overloads = code.named.get(call.name)!.map((each) => code.functions.get(each)!);
+      const needed = overloads.flatMap((each) => each.free.map((one) => one.name));
+      if (overloads.length > 1 && needed.length)
+        fail(
+          call,
+          `${call.name} has overloads, and one of them reads ${needed[0]!} from around it; hand it in as an argument.`,
+        );
       if (needed.length)
         inserts.push({ at: call.to - 1, text: `${call.hasArguments ? ', ' : ''}${needed.join(', ')}` });
     }
@@ -211,7 +220,7 @@ const opaqueFunction = (code: Analysed, typeOf: (name: string) => Type, why: str
     opaque: {
       source: liftSource(code, typeOf),
       declares: [
-        ...code.functions.keys(),
+        ...code.named.keys(),
         ...code.constants.keys(),
         ...code.module.structs.map((each) => each.name),
       ],

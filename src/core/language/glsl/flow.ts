@@ -1,7 +1,7 @@
 import type { Builder } from '../../program/builder.ts';
 import type { Value } from '../../program/value.ts';
 import { choose, type CodeValue } from './codeValue.ts';
-import type { TypeName } from './syntax.ts';
+import type { FunctionSource } from './syntax.ts';
 
 /** A flag of the flow: known to be so or not, or a bool of the program. */
 export type Flag = boolean | Value;
@@ -13,8 +13,8 @@ export interface State {
   broken: Flag;
   continued: Flag;
   result: CodeValue | null;
-  /** What the function being run gives back. */
-  returns: TypeName;
+  /** The function being run. */
+  running: FunctionSource;
 }
 
 export const flagOf = (value: Value): Flag =>

@@ -139,7 +139,7 @@ export const lowerBody = (
     }
     const given = around.outside(name);
     if (given) return given;
-    if (isBuiltIn(name) || around.functionOf(name))
+    if (isBuiltIn(name) || around.functionsOf(name, state.running).length)
       return fail(at, `${name} is a function; give it arguments in brackets.`);
     const near = nearestName(name, [...scope.flatMap((each) => [...each.keys()]), ...around.names()]);
     return fail(
@@ -202,8 +202,8 @@ export const lowerBody = (
 
   const call = (e: Call, state: State, scope: ScopeChain): CodeValue => {
     if (e.callee.endsWith('[]')) return opaque(e, 'it uses an array');
-    const user = around.functionOf(e.callee);
-    if (user) return callFunction(e, user, state, scope);
+    const users = around.functionsOf(e.callee, state.running);
+    if (users.length) return callFunction(e, chooseOverload(e, users, state, scope), state, scope);
     const args = e.args.map((arg) => evaluate(arg, state, scope));
     if (shapeOf(e.callee)) return construct(b, e, e.callee, args);
     if (!isBuiltIn(e.callee)) {
@@ -219,6 +219,34 @@ export const lowerBody = (
     return callBuiltIn(b, e.callee, mixed ? args.map((arg) => promote(b, arg, 'float')) : args, e);
   };
 
+  /** Of functions that share a name, the one that takes what it is given. */
+  const chooseOverload = (
+    e: Call,
+    users: readonly FunctionSource[],
+    state: State,
+    scope: ScopeChain,
+  ): FunctionSource => {
+    if (users.length === 1) return users[0]!;
+    if (e.args.some(hasEffects))
+      return opaque(e, `an argument of ${e.callee}, which is overloaded, changes a variable`);
+    const given = e.args.map((arg) => evaluate(arg, state, scope).type);
+    const fits = (user: FunctionSource, same: (takes: string, type: string) => boolean): boolean =>
+      user.parameters.length === given.length &&
+      user.parameters.every((each, i) => same(typeNamed(each.type, each.isArray), given[i]!));
+    const found =
+      users.find((user) => fits(user, (takes, type) => takes === type)) ??
+      users.find((user) =>
+        fits(user, (takes, type) => takes === type || (takes === 'float' && type === 'int')),
+      );
+    return (
+      found ??
+      fail(
+        e,
+        `No ${e.callee} takes (${given.join(', ')}); ${users.map((user) => `(${user.parameters.map((each) => each.type.name).join(', ')})`).join(' or ')} would do.`,
+      )
+    );
+  };
+
   const callFunction = (e: Call, user: FunctionSource, state: State, scope: ScopeChain): CodeValue => {
     if (e.args.length !== user.parameters.length)
       return fail(e, `${user.name} takes ${user.parameters.length} arguments, not ${e.args.length}.`);
@@ -229,22 +257,22 @@ export const lowerBody = (
         : coerce(b, evaluate(e.args[i]!, state, scope), type, e.args[i]!, `${user.name}’s ${parameter.name}`);
     });
     if (user.parameters.every((each) => each.way === 'in')) {
-      const whole = around.callWhole(b, user.name, values);
+      const whole = around.callWhole(b, user, values);
       if (whole) return whole;
     }
-    const { returned, broken, continued, result, returns } = state;
+    const { returned, broken, continued, result, running } = state;
     Object.assign(state, {
       returned: false,
       broken: false,
       continued: false,
       result: null,
-      returns: user.returns,
+      running: user,
     });
     const inner = new Map<string, Variable>();
     user.parameters.forEach((parameter, i) => declare(state, [inner], parameter.name, values[i]!, false));
     runAll(user.body, state, [inner, new Map()]);
     const made = state.result;
-    Object.assign(state, { returned, broken, continued, result, returns });
+    Object.assign(state, { returned, broken, continued, result, running });
     user.parameters.forEach((parameter, i) => {
       if (parameter.way !== 'in')
         assign(e.args[i]!, state.values.get(inner.get(parameter.name)!.key)!, state, scope);
@@ -300,14 +328,14 @@ export const lowerBody = (
       case 'block':
         return runAll(statement.body, state, [...scope, new Map()]);
       case 'return': {
-        const { name } = state.returns;
+        const { name } = state.running.returns;
         if (statement.value && name === 'void')
           fail(statement, 'A function of type void gives nothing back.');
         if (statement.value)
           state.result = coerce(
             b,
             evaluate(statement.value, state, scope),
-            typeNamed(state.returns, false),
+            typeNamed(state.running.returns, false),
             statement.value,
             'What the function gives back',
           );
@@ -346,7 +374,7 @@ export const lowerBody = (
   const runner: Runner = { b, around, evaluate, assign, run, runAll };
   const state: State = {
     ...{ values: new Map(), returned: false, broken: false, continued: false, result: null },
-    returns: source.returns,
+    running: source,
   };
   const scope = new Map<string, Variable>();
   source.parameters.forEach((parameter, i) => declare(state, [scope], parameter.name, args[i]!, false));

@@ -79,7 +79,9 @@ const fold = (
   const isCounter = (e: Expression | undefined) => e?.kind === 'name' && e.name === counter.name;
   if (!isCounter(condition.left) || !hasEffects(counted) || !isCounter(childrenOf(counted)[0])) return false;
   const { target, value } = put;
-  if (target.kind !== 'name' || value.kind !== 'call' || !around.functionOf(value.callee)) return false;
+  if (target.kind !== 'name' || value.kind !== 'call') return false;
+  const [folding, ...overloads] = around.functionsOf(value.callee, state.running);
+  if (!folding || overloads.length) return false;
   const [first, second, ...rest] = value.args;
   const reads = (e: Expression): boolean =>
     (e.kind === 'name' && (e.name === counter.name || e.name === target.name)) || childrenOf(e).some(reads);
@@ -88,7 +90,7 @@ const fold = (
   const count = evaluate(condition.right, state, scope);
   if (count.type !== 'int') return false;
   const args = [evaluate(target, state, scope), ...rest.map((each) => evaluate(each, state, scope))];
-  const made = around.foldWhole(b, value.callee, count.parts[0]!, args);
+  const made = around.foldWhole(b, folding, count.parts[0]!, args);
   if (!made) return false;
   assign(target, made, state, scope);
   return true;

@@ -10,13 +10,14 @@ export interface Surroundings {
   readonly outside: (name: string) => CodeValue | null;
   readonly names: () => Iterable<string>;
   readonly constant: (name: string) => { readonly type: TypeName; readonly value: Expression | null } | null;
-  readonly functionOf: (name: string) => FunctionSource | null;
+  /** The functions of a name that another may call: several where it is overloaded. */
+  readonly functionsOf: (name: string, caller: FunctionSource) => readonly FunctionSource[];
   /** Calls a function of the module as one of the program, or gives null where it has to be written out. */
-  readonly callWhole: (b: Builder, name: string, args: readonly CodeValue[]) => CodeValue | null;
+  readonly callWhole: (b: Builder, fn: FunctionSource, args: readonly CodeValue[]) => CodeValue | null;
   /** Folds a function of the module: state = f(i, state, …) for i from 0, or gives null as above. */
   readonly foldWhole: (
     b: Builder,
-    name: string,
+    fn: FunctionSource,
     count: Value,
     args: readonly CodeValue[],
   ) => CodeValue | null;
