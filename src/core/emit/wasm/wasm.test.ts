@@ -8,6 +8,9 @@ import { valueAt } from '../columns/column.ts';
 import { compile } from '../columns/compile.ts';
 import { interpret } from '../columns/interpret.ts';
 import type { Picture, Points } from '../columns/points.ts';
+import { createCode } from './code.ts';
+import { emitWasm } from './emitWasm.ts';
+import { encodeModule, signed, unsigned } from './encodeModule.ts';
 
 /** Numbers from a seed, from 0 to 1. */
 const createChance = (seed: number) => (): number => {
@@ -172,4 +175,54 @@ test('what does not fit a module is left to the interpreter; what points lack is
   assert.equal(compile([b.call(opaque, 1)])(plane), null, 'code for the graphics card');
   assert.throws(() => compile([b.input('uv')])(plane), /the points have no uv/);
   assert.throws(() => compile([b.knob('float', 'k1')])(plane), /no value was given for the knob k1/);
+});
+
+test('numbers are written seven bits to a byte, as the specification has them', () => {
+  assert.deepEqual(unsigned(0), [0]);
+  assert.deepEqual(unsigned(127), [0x7f]);
+  assert.deepEqual(unsigned(128), [0x80, 0x01]);
+  assert.deepEqual(unsigned(624485), [0xe5, 0x8e, 0x26]);
+  assert.deepEqual(unsigned(0xffffffff), [0xff, 0xff, 0xff, 0xff, 0x0f]);
+  assert.deepEqual(signed(-1), [0x7f]);
+  assert.deepEqual(signed(63), [0x3f]);
+  assert.deepEqual(signed(64), [0xc0, 0x00]);
+  assert.deepEqual(signed(-64), [0x40]);
+  assert.deepEqual(signed(-123456), [0xc0, 0xbb, 0x78]);
+  assert.deepEqual(signed(-2147483648), [0x80, 0x80, 0x80, 0x80, 0x78]);
+});
+
+test('a module is what an engine takes, whatever kinds its functions have', () => {
+  const twice = createCode(['f32']);
+  twice.get({ kind: 'f32', local: 0 }, { kind: 'f32', local: 0 });
+  twice.op('f32.add');
+  const bytes = encodeModule({
+    imports: [{ from: 'math', name: 'sin', parameters: ['f64'], results: ['f64'] }],
+    functions: [twice.finish(['f32'])],
+    run: 0,
+  });
+  assert.ok(WebAssembly.validate(bytes));
+  const memory = new WebAssembly.Memory({ initial: 1 });
+  const { exports } = new WebAssembly.Instance(new WebAssembly.Module(bytes), {
+    math: { sin: Math.sin },
+    columns: { memory },
+  });
+  assert.equal((exports['run'] as (x: number) => number)(1.25), 2.5);
+});
+
+test('what is known beforehand is computed beforehand', () => {
+  const b = createBuilder();
+  const settled = defineFunction('settled', { x: 'float', k: 'float' }, (f, { x, k }) =>
+    f.select(f.less(k, 1), f.add(x, f.sin(k)), f.exp(x)),
+  );
+  const x = b.swizzle(b.input('uv'), 'x');
+  const withNumber = emitWasm([b.call(settled, x, 0.5)], 64, new Set())!;
+  const withParameter = emitWasm([b.call(settled, x, b.parameter('float', 'k'))], 64, new Set())!;
+  assert.ok(withNumber.bytes.length < withParameter.bytes.length, 'neither the sine nor the choice is left');
+  assert.deepEqual(
+    withParameter.uniform.map((slot) => slot.value.payload),
+    ['k'],
+  );
+  const uv = Float32Array.from({ length: 16 }, (_, i) => i / 8);
+  const near = compile([b.call(settled, x, 0.5)])({ ...plane, inputs: { uv } })![0]!.data;
+  near.forEach((found, i) => assert.equal(found, Math.fround(uv[i]! + Math.fround(Math.sin(0.5)))));
 });
