@@ -384,6 +384,91 @@ test('GLSL is imported: a guess corrected, uniforms as parameters, a wrong sourc
   await saved(page);
 });
 
+test('a dropped fragment is imported; any other file is refused in words, and the workshop stays', async ({
+  page,
+}) => {
+  await openCurtain(page);
+  const drop = async (name: string, text: string): Promise<void> => {
+    const files = await page.evaluateHandle(
+      ([file, content]) => {
+        const data = new DataTransfer();
+        data.items.add(new File([content!], file!, { type: 'text/plain' }));
+        return data;
+      },
+      [name, text],
+    );
+    await page.getByTestId('stage').dispatchEvent('drop', { dataTransfer: files });
+  };
+  await drop('portrait.png', 'no picture');
+  await expect(page.getByText('portrait.png is not read here; drop GLSL')).toBeVisible();
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await drop(
+    'rings of dust.frag',
+    'precision mediump float;\nvarying vec2 vUv;\nfloat dust(float x) { return fract(x * 7.0); }\nfloat dust(vec2 p) { return dust(p.x) * dust(p.y); }\nvoid main() {\n  gl_FragColor = vec4(vec3(dust(vUv)), 1.0);\n}',
+  );
+  const dialog = page.getByRole('dialog');
+  await expect(dialog.getByLabel('Name')).toHaveValue('rings of dust');
+  await expect(dialog.getByRole('alert')).toHaveCount(0);
+  await expect(dialog.getByRole('textbox', { name: 'vUv reads' })).toHaveValue('uv');
+  await dialog.getByRole('button', { name: 'Import' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('rings of dust');
+  await stageRests(page);
+  await expect(page.locator('[data-strand]').getByRole('alert')).toHaveCount(0);
+  await saved(page);
+});
+
+test('a parameter of every kind is made, and refused with a sentence where it is wrong', async ({ page }) => {
+  await openCurtain(page);
+  await show(page, 'Bell at midnight');
+  const dialog = page.getByRole('dialog');
+  const make = async (name: string, kind: string, standard?: string): Promise<void> => {
+    await page.getByRole('button', { name: 'Add parameter' }).click();
+    await dialog.getByLabel('Name').fill(name);
+    await dialog.getByLabel('Type').selectOption({ label: kind });
+    if (standard !== undefined) await dialog.getByLabel('Default').fill(standard);
+    await dialog.getByLabel('Default').or(dialog.getByLabel('Name')).last().press('Enter');
+    await expect(dialog).toHaveCount(0);
+    await expect(parameter(page, name)).toBeVisible();
+  };
+  await page.getByRole('button', { name: 'Add parameter' }).click();
+  const said = dialog.getByRole('alert');
+  await dialog.getByLabel('Name').fill('vec3');
+  await expect(said).toContainText('vec3');
+  await dialog.getByLabel('Name').fill('2nd');
+  await expect(said).not.toBeEmpty();
+  await dialog.getByLabel('Name').fill('turn');
+  await expect(said).toContainText('is used already in this shader');
+  await dialog.getByLabel('Name').fill('toll');
+  await dialog.getByLabel('Greatest').fill('-1');
+  await expect(said).toContainText('Its range runs from 0 to -1');
+  await dialog.getByLabel('Greatest').fill('3/2');
+  await expect(said).toBeEmpty();
+  await dialog.getByLabel('Type').selectOption({ label: 'vec3' });
+  await dialog.getByLabel('Default').fill('1, 2');
+  await expect(said).toContainText('A vec3 has 3 numbers');
+  await dialog.getByRole('button', { name: 'Cancel' }).click();
+
+  await make('ringFloat', 'float', '0.5');
+  await make('ringInt', 'int', '1');
+  await make('ringBool', 'bool');
+  await make('ringPair', 'vec2', '0.25, 0.75');
+  await make('ringTriple', 'vec3', '0.1');
+  await make('ringFour', 'vec4', '1, 0, 0, 1');
+  await make('ringColor', 'colour', '0.2, 0.4, 0.6, 1');
+  await make('ringCurve', 'curve');
+  await make('ringGradient', 'gradient');
+  await make('ringNoise', 'noise', '1, 4');
+  await make('ringPicture', 'texture');
+  expect(await figure(parameter(page, 'ringFloat'))).toBe(0.5);
+  expect(await figure(parameter(page, 'ringInt'))).toBe(1);
+  await expect(parameter(page, 'ringPair').getByRole('spinbutton')).toHaveCount(2);
+  await expect(parameter(page, 'ringFour').getByRole('spinbutton')).toHaveCount(4);
+  await saved(page);
+  for (let i = 0; i < 11; i += 1) await undo(page);
+  await expect(parameter(page, 'ringFloat')).toHaveCount(0);
+  await saved(page);
+});
+
 test('the handover gives WGSL and bindings too, and says what the game must do', async ({ page }) => {
   // The shader that was worked on is the one that is handed over.
   await openCurtain(page);
