@@ -7,6 +7,7 @@ import { createBuilder, defineFunction, type Builder } from '#core/program/build
 import { INPUTS, type InputName } from '#core/program/inputs.ts';
 import type { Type } from '#core/program/types.ts';
 import { createChance, randomArgument, runBoth, worstDifference } from './probe.ts';
+import { runsInWgsl, runWgsl } from './runWgsl.ts';
 
 /*
  * The reference evaluator and the real shader, on 4,096 points each. Whole numbers agree exactly, floats within 1e-4
@@ -74,6 +75,11 @@ const readsOf = (operator: Operator, types: Record<string, Type>, chosen: Chosen
 let page: Page;
 test.beforeAll(async ({ browser }) => {
   page = await browser.newPage();
+  // WebGPU wants a secure page; this one needs no server.
+  await page.route('http://localhost/agreement', (route) =>
+    route.fulfill({ contentType: 'text/html', body: '<p>agreement</p>' }),
+  );
+  await page.goto('http://localhost/agreement');
 });
 test.afterAll(() => page.close());
 
@@ -101,9 +107,11 @@ for (const operator of OPERATORS.values())
         expect(columns.data.length).toBe(gpu.length);
         const { worst, at } = worstDifference(gpu, columns);
         const what = `${operator.name} of ${size} ${Object.values(chosen).join(' ')}`;
-        expect(worst, `${what}: ${at}`).toBeLessThanOrEqual(
-          boundOf(`${operator.name} ${Object.values(chosen).join(' ')}`),
-        );
+        const bound = boundOf(`${operator.name} ${Object.values(chosen).join(' ')}`);
+        expect(worst, `${what}: ${at}`).toBeLessThanOrEqual(bound);
+        if (!runsInWgsl(fn)) continue;
+        const again = worstDifference(await runWgsl(page, fn, args), columns);
+        expect(again.worst, `${what}, in WebGPU: ${again.at}`).toBeLessThanOrEqual(bound);
       }
   });
 
@@ -198,5 +206,8 @@ test('every form of expression means the same on the GPU and in the columns', as
     const { gpu, columns } = await runBoth(page, fn, args);
     const { worst, at } = worstDifference(gpu, columns);
     expect(worst, `${form}: ${at}`).toBeLessThanOrEqual(boundOf(form));
+    if (!runsInWgsl(fn)) continue;
+    const again = worstDifference(await runWgsl(page, fn, args), columns);
+    expect(again.worst, `${form}, in WebGPU: ${again.at}`).toBeLessThanOrEqual(boundOf(form));
   }
 });
