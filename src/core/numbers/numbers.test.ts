@@ -4,6 +4,8 @@ import { MOST_TICKS_AT_ONCE, TICK_SECONDS, ticksDue } from '../rehearse/tick.ts'
 import { fromHex, toHex, toLinear, toSrgb } from './colour.ts';
 import { formatNumber, snap } from './format.ts';
 import { packSlots, readSlot } from './pack.ts';
+import { MOST_KEYS } from './curve.ts';
+import { addKey, keysIn, putKey, removeKey, type Key } from './keys.ts';
 
 test('a figure fits its field, with no more after the point than says something', () => {
   for (const [x, text] of [
@@ -75,4 +77,21 @@ test('sizes are packed four to a vector: none crosses an edge, none overlaps, ea
     assert.ok(slots <= sizes.length);
     assert.ok(slots >= Math.ceil(sizes.reduce((sum, each) => sum + each, 0) / 4));
   }
+});
+
+test('keys stay in order wherever they are moved, and one is always left', () => {
+  const keys = keysIn([0, 1, 0, 0, 0.5, 2, 0, 0, 1, 3, 0, 0]);
+  const places = (list: readonly Key[] | null) => list?.map((key) => key[0]);
+  assert.deepEqual(places(putKey(keys, 1, [0.7, 9, 0, 0])), [0, 0.7, 1]);
+  assert.deepEqual(putKey(keys, 1, [0.7, 9, 4, 5])[1], [0.7, 9, 4, 5]);
+  assert.deepEqual(places(putKey(keys, 1, [1.4, 2, 0, 0])), [0, 1, 1], 'held by its neighbour');
+  assert.deepEqual(places(putKey(keys, 0, [-3, 1, 0, 0])), [0, 0.5, 1], 'and by the ends');
+  const added = addKey(keys, [0.25, 7, 0, 0])!;
+  assert.deepEqual([places(added.keys), added.place], [[0, 0.25, 0.5, 1], 1]);
+  assert.equal(addKey(keys, [1, 7, 0, 0])!.place, 3, 'after one that stands in the same place');
+  const many = keysIn(new Array(MOST_KEYS * 4).fill(0));
+  assert.equal(addKey(many, [0.5, 0, 0, 0]), null);
+  assert.deepEqual(places(removeKey(keys, 1)), [0, 1]);
+  assert.equal(removeKey(keys.slice(0, 1), 0), null);
+  assert.deepEqual(places(keys), [0, 0.5, 1], 'nothing was changed in place');
 });

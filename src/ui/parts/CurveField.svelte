@@ -1,6 +1,7 @@
 <script lang="ts">
   import { Popover } from 'bits-ui';
-  import { curveAt, MOST_KEYS } from '#core/numbers/curve.ts';
+  import { curveAt } from '#core/numbers/curve.ts';
+  import { addKey, keysIn, putKey, removeKey, type Key } from '#core/numbers/keys.ts';
   import NumberField from './NumberField.svelte';
 
   interface Props {
@@ -17,12 +18,7 @@
   let at = $state(0);
   let board = $state<SVGSVGElement>();
 
-  const keys = $derived(
-    Array.from(
-      { length: value.length / 4 },
-      (_, i) => value.slice(i * 4, i * 4 + 4) as [number, number, number, number],
-    ),
-  );
+  const keys = $derived(keysIn(value));
   const held = $derived(Math.min(at, keys.length - 1));
   const span = $derived.by(() => {
     const ys = Array.from({ length: 65 }, (_, i) => curveAt(value, i / 64));
@@ -37,29 +33,22 @@
       return `${i ? 'L' : 'M'}${(x * width).toFixed(1)} ${py(curveAt(value, x), height).toFixed(1)}`;
     }).join('');
 
-  const put = (list: readonly (readonly number[])[]) => onchange(list.flat());
-  /** Keys stay in order: one is held between its neighbours. */
-  const move = (i: number, x: number, y: number) => {
-    const [before, after] = [keys[i - 1]?.[0] ?? 0, keys[i + 1]?.[0] ?? 1];
-    put(keys.map((key, k) => (k === i ? [Math.min(Math.max(x, before), after), y, key[2], key[3]] : key)));
-  };
-  const setPart = (part: number, x: number) => {
-    if (part === 0) move(held, x, keys[held]![1]);
-    else put(keys.map((key, k) => (k === held ? key.map((each, c) => (c === part ? x : each)) : key)));
-  };
+  const put = (list: readonly Key[]) => onchange(list.flat());
+  const move = (i: number, x: number, y: number) => put(putKey(keys, i, [x, y, ...keys[i]!.slice(2)]));
+  const setPart = (part: number, x: number) => put(putKey(keys, held, keys[held]!.with(part, x)));
   const add = (x: number) => {
-    if (keys.length >= MOST_KEYS) return;
     const e = 1e-3;
     const slope = (curveAt(value, Math.min(x + e, 1)) - curveAt(value, Math.max(x - e, 0))) / (2 * e);
-    const i = keys.findIndex((key) => key[0] > x);
-    const place = i < 0 ? keys.length : i;
-    put(keys.toSpliced(place, 0, [x, curveAt(value, x), slope, slope]));
-    at = place;
+    const added = addKey(keys, [x, curveAt(value, x), slope, slope]);
+    if (!added) return;
+    put(added.keys);
+    at = added.place;
     onsettle();
   };
   const remove = () => {
-    if (keys.length < 2) return;
-    put(keys.toSpliced(held, 1));
+    const left = removeKey(keys, held);
+    if (!left) return;
+    put(left);
     at = Math.max(held - 1, 0);
     onsettle();
   };
@@ -84,7 +73,7 @@
       event.key
     ];
     if (event.key === 'Delete') remove();
-    else if (way) move(i, keys[i]![0] + way[0]!, keys[i]![1] + way[1]!);
+    else if (way) move(i, keys[i]![0]! + way[0]!, keys[i]![1]! + way[1]!);
     else return;
     event.preventDefault();
     event.stopPropagation();
@@ -127,8 +116,8 @@
         <path d={path(WIDTH, HEIGHT)} fill="none" stroke="var(--ink)" stroke-width="1.6" />
         {#each keys as key, i (i)}
           <rect
-            x={key[0] * WIDTH - 4}
-            y={py(key[1]) - 4}
+            x={key[0]! * WIDTH - 4}
+            y={py(key[1]!) - 4}
             width="8"
             height="8"
             fill={i === held ? 'var(--ink)' : 'var(--sheet)'}

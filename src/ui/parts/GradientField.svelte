@@ -1,7 +1,8 @@
 <script lang="ts">
   import { Popover } from 'bits-ui';
   import { fromHex, toHex } from '#core/numbers/colour.ts';
-  import { gradientAt, MOST_KEYS } from '#core/numbers/curve.ts';
+  import { gradientAt } from '#core/numbers/curve.ts';
+  import { addKey, keysIn, putKey, removeKey, type Key } from '#core/numbers/keys.ts';
   import NumberField from './NumberField.svelte';
 
   interface Props {
@@ -15,32 +16,29 @@
   let at = $state(0);
   let bar = $state<HTMLDivElement>();
 
-  const stops = $derived(Array.from({ length: value.length / 4 }, (_, i) => value.slice(i * 4, i * 4 + 4)));
+  const stops = $derived(keysIn(value));
   const held = $derived(Math.min(at, stops.length - 1));
   /** Mixed in linear light, which a plain CSS gradient is not: enough steps that it does not show. */
   const css = $derived(
     `linear-gradient(90deg, ${Array.from({ length: 25 }, (_, i) => toHex(gradientAt(value, i / 24))).join(', ')})`,
   );
-  const put = (list: readonly (readonly number[])[]) => onchange(list.flat());
-  const set = (i: number, changed: readonly number[]) =>
-    put(stops.map((stop, k) => (k === i ? changed : stop)));
-  const move = (i: number, x: number) => {
-    const [before, after] = [stops[i - 1]?.[0] ?? 0, stops[i + 1]?.[0] ?? 1];
-    set(i, [Math.min(Math.max(x, before), after), ...stops[i]!.slice(1)]);
-  };
+  const put = (list: readonly Key[]) => onchange(list.flat());
+  const set = (i: number, changed: Key) => put(putKey(stops, i, changed));
+  const move = (i: number, x: number) => set(i, stops[i]!.with(0, x));
   const add = (event: MouseEvent) => {
-    if (stops.length >= MOST_KEYS || event.target !== bar) return;
+    if (event.target !== bar) return;
     const box = bar!.getBoundingClientRect();
     const x = Number(Math.min(Math.max((event.clientX - box.left) / box.width, 0), 1).toFixed(3));
-    const after = stops.findIndex((stop) => stop[0]! > x);
-    const place = after < 0 ? stops.length : after;
-    put(stops.toSpliced(place, 0, [x, ...gradientAt(value, x)]));
-    at = place;
+    const added = addKey(stops, [x, ...gradientAt(value, x)]);
+    if (!added) return;
+    put(added.keys);
+    at = added.place;
     onsettle();
   };
   const remove = () => {
-    if (stops.length < 2) return;
-    put(stops.toSpliced(held, 1));
+    const left = removeKey(stops, held);
+    if (!left) return;
+    put(left);
     at = Math.max(held - 1, 0);
     onsettle();
   };
