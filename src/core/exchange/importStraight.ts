@@ -55,7 +55,7 @@ const linesOf = (body: readonly Statement[]): Line[] | null => {
     if (statement.kind === 'declaration') {
       if (statement.names.length !== 1) return null;
       const [only] = statement.names;
-      if (!only!.value || only!.isArray || !programType(statement.type.name)) return null;
+      if (!only!.value || only!.brackets || !programType(statement.type.name)) return null;
       lines.push({ name: only!.name, type: statement.type.name, value: only!.value });
       continue;
     }

@@ -6,12 +6,6 @@ import { tokenize, type Token } from './tokens.ts';
 export const LONGEST_EXPRESSION = 10_000;
 export const DEEPEST_EXPRESSION = 200;
 
-const ARRAY_TYPES: ReadonlySet<string> = new Set(
-  'float int uint bool vec2 vec3 vec4 ivec2 ivec3 ivec4 bvec2 bvec3 bvec4 uvec2 uvec3 uvec4 mat2 mat3 mat4'.split(
-    ' ',
-  ),
-);
-
 export type Parsed =
   | { readonly expression: Expression; readonly mistake?: undefined }
   | { readonly expression?: undefined; readonly mistake: Mistake };
@@ -126,7 +120,7 @@ export const createExpressionReader = (tokens: readonly Token[]): ExpressionRead
     if (text === 'true' || text === 'false')
       return { kind: 'literal', type: 'bool', value: text === 'true' ? 1 : 0, from, to };
     // An array's constructor: float[2](…).
-    const sized = isSign('[') && ARRAY_TYPES.has(text) && arrayEnd();
+    const sized = isSign('[') && arrayEnd();
     if (!isSign('(') && !sized) return { kind: 'name', name: text, from, to };
     if (sized) while (!isSign('(')) next();
     const opened = next();
@@ -153,6 +147,12 @@ export const createExpressionReader = (tokens: readonly Token[]): ExpressionRead
         const member = peek();
         if (member.kind !== 'name') expected('a component such as x or rgb');
         next();
+        const opened = peek();
+        if (member.text === 'length' && accept('(')) {
+          close(')', opened);
+          e = { kind: 'call', callee: '.length', calleeAt: member, args: [e], from: e.from, to: opened.to };
+          continue;
+        }
         e = { kind: 'member', object: e, member: member.text, memberAt: member, from: e.from, to: member.to };
       } else if (accept('[')) {
         const index = deeper(readSequence);

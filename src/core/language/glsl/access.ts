@@ -1,7 +1,19 @@
 import type { Builder } from '../../program/builder.ts';
 import { fail, type Span } from '../mistake.ts';
+import { nearestName } from '../nearest.ts';
 import type { Index, Member } from '../syntax.ts';
-import { choose, componentsOf, fromComponents, one, shape, vectorType, type CodeValue } from './codeValue.ts';
+import {
+  choose,
+  componentsOf,
+  fromComponents,
+  memberOf,
+  one,
+  shape,
+  spelled,
+  vectorType,
+  withMember,
+  type CodeValue,
+} from './codeValue.ts';
 import { coerce } from './conversions.ts';
 
 /** Which components letters name. */
@@ -17,9 +29,26 @@ const picksOf = (size: number, e: Member): number[] => {
     return fail(e.memberAt, `There is no .${set[beyond]!} here; there are ${size} components.`);
   return picks;
 };
+/** Which of a structure's fields a name is. */
+const fieldOf = (source: CodeValue, e: Member): number => {
+  const members = shape(source).members!;
+  const found = members.findIndex((each) => each.name === e.member);
+  if (found >= 0) return found;
+  const near = nearestName(
+    e.member,
+    members.map((each) => each.name),
+  );
+  return fail(
+    e.memberAt,
+    `${spelled(source.type)} has no field ${e.member}.${near ? ` Did you mean ${near}?` : ''}`,
+    near ? { label: `change to ${near}`, text: near } : undefined,
+  );
+};
 export const readMember = (b: Builder, source: CodeValue, e: Member): CodeValue => {
   const { base, form, size } = shape(source);
-  if (form !== 'vector' && form !== 'wholes') return fail(e.memberAt, `A ${source.type} has no components.`);
+  if (form === 'structure') return memberOf(source, fieldOf(source, e));
+  if (form !== 'vector' && form !== 'wholes')
+    return fail(e.memberAt, `A ${spelled(source.type)} has no components.`);
   const picks = picksOf(size, e);
   if (form === 'vector') return one(b.swizzle(source.parts[0]!, picks.map((pick) => 'xyzw'[pick]).join('')));
   return { type: vectorType(base, picks.length), parts: picks.map((pick) => source.parts[pick]!) };
@@ -34,9 +63,10 @@ const constantIndex = (index: CodeValue, size: number, at: Span): number | null 
 };
 const elementsOf = (b: Builder, source: CodeValue, at: Span): CodeValue[] => {
   const { form } = shape(source);
+  if (form === 'array') return shape(source).members!.map((_, i) => memberOf(source, i));
   if (form === 'matrix') return source.parts.map((part) => one(part));
   if (form === 'vector' || form === 'wholes') return componentsOf(b, source).map((part) => one(part));
-  return fail(at, `A ${source.type} has nothing to choose by [ ].`);
+  return fail(at, `A ${spelled(source.type)} has nothing to choose by [ ].`);
 };
 export const readIndex = (b: Builder, source: CodeValue, index: CodeValue, e: Index): CodeValue => {
   const elements = elementsOf(b, source, e.object);
@@ -50,8 +80,16 @@ export const readIndex = (b: Builder, source: CodeValue, index: CodeValue, e: In
 /** The whole that a change of some components makes: v.xy = value. */
 export const putMember = (b: Builder, before: CodeValue, value: CodeValue, target: Member): CodeValue => {
   const { size, form, base } = shape(before);
+  if (form === 'structure') {
+    const field = fieldOf(before, target);
+    return withMember(
+      before,
+      field,
+      coerce(b, value, memberOf(before, field).type, target, 'What is put here'),
+    );
+  }
   if (form !== 'vector' && form !== 'wholes')
-    return fail(target.memberAt, `A ${before.type} has no components.`);
+    return fail(target.memberAt, `A ${spelled(before.type)} has no components.`);
   const picks = picksOf(size, target);
   const fitted = coerce(b, value, vectorType(base, picks.length), target, 'What is put here');
   const given = componentsOf(b, fitted);
@@ -79,8 +117,8 @@ export const putIndex = (
         : each
       : choose(b, b.equal(at, b.constant(at.type, [i])), fitted, each),
   );
-  const parts = changed.map((each) => each.parts[0]!);
-  return shape(before).form === 'matrix'
+  const parts = changed.flatMap((each) => each.parts);
+  return ['matrix', 'array'].includes(shape(before).form)
     ? { type: before.type, parts }
     : fromComponents(b, before.type, parts);
 };

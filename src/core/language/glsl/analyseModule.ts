@@ -1,9 +1,9 @@
 import { fail, SourceError, type Mistake, type Span } from '../mistake.ts';
-import { childrenOf, type Expression } from '../syntax.ts';
+import { childrenOf, namesIn, type Call, type Expression } from '../syntax.ts';
 import { isBuiltIn } from './builtIns.ts';
 import { checkLoops } from './checkLoops.ts';
 import { parseModule } from './parseModule.ts';
-import type { FunctionSource, Global, Module, Statement } from './syntax.ts';
+import type { Declared, FunctionSource, Global, Module, Statement } from './syntax.ts';
 
 /** A name that a function reads from outside itself: a strand, a parameter, or what the shader is given. */
 export interface FreeName extends Span {
@@ -23,6 +23,18 @@ export interface AnalysedFunction {
   readonly free: readonly FreeName[];
   /** Functions of the module that it calls itself, and where. */
   readonly calls: readonly CodeCall[];
+  /** Names beside the functions that it reads or changes, its callees' too. */
+  readonly beside: ReadonlySet<string>;
+  /** True where a call of it changes a variable beside the functions. */
+  readonly changesBeside: boolean;
+}
+
+/** A constant or a variable that is declared beside the functions. */
+export interface Beside {
+  readonly global: Global;
+  readonly declared: Declared;
+  /** True where it has no value to begin with, or some function changes it. */
+  readonly varies: boolean;
 }
 
 export interface Analysed {
@@ -31,7 +43,7 @@ export interface Analysed {
   readonly functions: ReadonlyMap<FunctionSource, AnalysedFunction>;
   /** Functions by name: several where a name is overloaded. */
   readonly named: ReadonlyMap<string, readonly FunctionSource[]>;
-  readonly constants: ReadonlyMap<string, { readonly global: Global; readonly index: number }>;
+  readonly beside: ReadonlyMap<string, Beside>;
   /** The last function: its signature is the step's. */
   readonly main: AnalysedFunction;
 }
@@ -53,15 +65,37 @@ const expressionsOf = (statement: Statement): readonly Expression[] => {
   }
 };
 
-/** Walks a function's statements with what is declared where, calling back for names and calls that come from outside. */
+/** The variable that a place belongs to: v for v.xy or v[1].x; null where it is none. */
+const ownerOf = (e: Expression): string | null =>
+  e.kind === 'name' ? e.name : e.kind === 'member' || e.kind === 'index' ? ownerOf(e.object) : null;
+
+interface Seen {
+  readonly name: (name: string, at: Span) => void;
+  readonly call: (call: CodeCall) => void;
+  readonly change: (name: string) => void;
+}
+
+/**
+ * Walks a function's statements with what is declared where, calling back for names, calls and changes that reach
+ * outside it.
+ * @param changing whether a function changes what it is handed at a place
+ */
 const walk = (
   source: FunctionSource,
-  seen: { readonly name: (name: string, at: Span) => void; readonly call: (call: CodeCall) => void },
+  changing: (name: string, argument: number) => boolean,
+  seen: Seen,
 ): void => {
   const scopes: Set<string>[] = [new Set(source.parameters.map((each) => each.name))];
   const known = (name: string) => scopes.some((scope) => scope.has(name));
+  const change = (target: Expression): void => {
+    const owner = ownerOf(target);
+    if (owner !== null && !known(owner)) seen.change(owner);
+  };
   const visit = (e: Expression): void => {
     if (e.kind === 'name' && !known(e.name)) seen.name(e.name, e);
+    if (e.kind === 'assignment') change(e.target);
+    if (e.kind === 'postfix' || (e.kind === 'unary' && e.sign.length === 2)) change(e.operand);
+    if (e.kind === 'call') e.args.forEach((arg, i) => changing(e.callee, i) && change(arg));
     if (e.kind === 'call')
       seen.call({ name: e.callee, hasArguments: e.args.length > 0, from: e.calleeAt.from, to: e.to });
     childrenOf(e).forEach(visit);
@@ -93,6 +127,14 @@ const walk = (
           if (statement.step) visit(statement.step);
           inside(() => run(statement.body));
         });
+      case 'switch':
+        visit(statement.selector);
+        return inside(() =>
+          statement.sections.forEach(({ labels, body }) => {
+            labels.forEach((each) => each && visit(each));
+            body.forEach(run);
+          }),
+        );
       default:
         expressionsOf(statement).forEach(visit);
     }
@@ -114,6 +156,21 @@ export const visibleFrom = (
   return above.length ? above : overloads;
 };
 
+/** What only a whole shader is handed. */
+const HANDED: ReadonlySet<string> = new Set(['uniform', 'in', 'out', 'attribute', 'varying']);
+
+/** The expressions that a declaration evaluates. */
+const startsOf = ({ value, brackets }: Declared): readonly Expression[] =>
+  [value, brackets?.length].filter((each) => each !== null && each !== undefined);
+
+/** A call of one of the module's functions inside an expression. */
+const callIn = (e: Expression, named: ReadonlyMap<string, unknown>): Call | undefined =>
+  e.kind === 'call' && named.has(e.callee)
+    ? e
+    : childrenOf(e)
+        .map((each) => callIn(each, named))
+        .find(Boolean);
+
 const analyse = (text: string): Analysed => {
   const { module, mistake } = parseModule(text);
   if (!module) throw new SourceError(mistake);
@@ -133,25 +190,60 @@ const analyse = (text: string): Analysed => {
     named.set(each.name, [...overloads, each]);
     checkLoops(each);
   }
-  const constants = new Map<string, { global: Global; index: number }>();
-  for (const global of module.globals)
-    global.names.forEach((each, index) => {
-      constants.set(each.name, { global, index });
-    });
+  const declared = new Map<string, { global: Global; declared: Declared }>();
+  for (const global of module.globals) {
+    const [first] = global.names;
+    const handed = global.qualifiers.find((each) => HANDED.has(each));
+    if (handed)
+      fail(
+        first!,
+        `${first!.name} is declared as ${handed}, which a step has none of; take the line out, and ${first!.name} is the strand or parameter of that name.`,
+      );
+    for (const each of global.names) declared.set(each.name, { global, declared: each });
+  }
+  const changing = (name: string, argument: number): boolean =>
+    named.get(name)?.some((each) => (each.parameters[argument]?.way ?? 'in') !== 'in') ?? false;
 
-  const own = new Map<FunctionSource, { free: Map<string, FreeName>; calls: CodeCall[] }>();
+  interface Own {
+    readonly free: Map<string, FreeName>;
+    readonly calls: CodeCall[];
+    readonly beside: Set<string>;
+    readonly changed: Set<string>;
+  }
+  const own = new Map<FunctionSource, Own>();
   for (const source of module.functions) {
-    const found = { free: new Map<string, FreeName>(), calls: [] as CodeCall[] };
-    walk(source, {
-      name: (name, at) => {
-        if (!constants.has(name) && !named.has(name) && !found.free.has(name))
-          found.free.set(name, { name, from: at.from, to: at.to });
-      },
+    const found: Own = { free: new Map(), calls: [], beside: new Set(), changed: new Set() };
+    const read = (name: string, at: Span): void => {
+      const known = declared.get(name);
+      if (known) {
+        if (found.beside.has(name)) return;
+        found.beside.add(name);
+        // What it begins with is read where the function reads it.
+        for (const e of startsOf(known.declared)) {
+          for (const each of namesIn(e)) read(each.name, each);
+          const call = callIn(e, named);
+          if (call)
+            fail(call, `What ${name} begins with cannot call ${call.callee}; set it inside a function.`);
+        }
+      } else if (!named.has(name) && !found.free.has(name))
+        found.free.set(name, { name, from: at.from, to: at.to });
+    };
+    walk(source, changing, {
+      name: read,
       call: (made) => {
         if (named.has(made.name)) found.calls.push(made);
       },
+      change: (name) => {
+        if (declared.has(name)) found.changed.add(name);
+      },
     });
     own.set(source, found);
+  }
+  const changed = new Set([...own.values()].flatMap((each) => [...each.changed]));
+  const beside = new Map<string, Beside>();
+  for (const [name, each] of declared) {
+    const varies = !each.global.qualifiers.includes('const') && (changed.has(name) || !each.declared.value);
+    beside.set(name, { ...each, varies });
   }
   const functions = new Map<FunctionSource, AnalysedFunction>();
   const entered: FunctionSource[] = [];
@@ -159,8 +251,10 @@ const analyse = (text: string): Analysed => {
     const known = functions.get(source);
     if (known) return known;
     entered.push(source);
-    const { free, calls } = own.get(source)!;
+    const { free, calls, beside: reads, changed } = own.get(source)!;
     const all = new Map(free);
+    const touched = new Set(reads);
+    let changesBeside = [...changed].some((name) => beside.get(name)!.varies);
     for (const call of calls)
       for (const callee of visibleFrom(source, named.get(call.name)!)) {
         if (entered.includes(callee))
@@ -170,15 +264,18 @@ const analyse = (text: string): Analysed => {
               ? `${source.name} calls itself; GLSL has no recursion.`
               : `${source.name} calls ${call.name}, which calls ${source.name} again; GLSL has no recursion.`,
           );
-        for (const each of resolve(callee).free) if (!all.has(each.name)) all.set(each.name, each);
+        const called = resolve(callee);
+        for (const each of called.free) if (!all.has(each.name)) all.set(each.name, each);
+        for (const each of called.beside) touched.add(each);
+        changesBeside ||= called.changesBeside;
       }
     entered.pop();
-    const made = { source, free: [...all.values()], calls };
+    const made = { source, free: [...all.values()], calls, beside: touched, changesBeside };
     functions.set(source, made);
     return made;
   };
   for (const each of module.functions) resolve(each);
-  return { text, module, functions, named, constants, main: functions.get(last)! };
+  return { text, module, functions, named, beside, main: functions.get(last)! };
 };
 
 const KEPT = 64;

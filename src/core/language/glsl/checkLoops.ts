@@ -18,6 +18,8 @@ const leaves = (statement: Statement): boolean => {
       return leaves(statement.yes) || (statement.no !== null && leaves(statement.no));
     case 'loop':
       return leaves(statement.body);
+    case 'switch':
+      return statement.sections.some(({ body }) => body.some(leaves));
     default:
       return false;
   }
@@ -51,6 +53,8 @@ const check = (statement: Statement, outer: number): void => {
     case 'if':
       check(statement.yes, outer);
       return statement.no ? check(statement.no, outer) : undefined;
+    case 'switch':
+      return statement.sections.forEach(({ body }) => body.forEach((each) => check(each, outer)));
     case 'loop': {
       const { condition } = statement;
       const endless = condition === null || (condition.kind === 'literal' && condition.value !== 0);

@@ -4,7 +4,8 @@ import { createBuilder, nextFunction, type Builder } from '../../program/builder
 import { componentsOf, type Type } from '../../program/types.ts';
 import type { ProgramFunction, Value } from '../../program/value.ts';
 import type { Operator, OperatorInput } from '../../operators/declare.ts';
-import { fail, type Mistake, SourceError } from '../mistake.ts';
+import { fail, type Mistake, SourceError, type Span } from '../mistake.ts';
+import type { Expression } from '../syntax.ts';
 import { nearestName } from '../nearest.ts';
 import { analyseModule, visibleFrom, type Analysed, type AnalysedFunction } from './analyseModule.ts';
 import { one, programType, type CodeValue } from './codeValue.ts';
@@ -37,21 +38,21 @@ const inputOf = (name: string, type: Type): OperatorInput => {
 const signatureOf = (code: Analysed): Omit<Operator, 'lower'> => {
   const { source } = code.main;
   const inputs = source.parameters.map((each) => {
-    const type = each.isArray ? null : programType(each.type.name);
+    const type = each.brackets ? null : programType(each.type.name);
     if (each.way !== 'in')
       fail(each, `${each.name} is an ${each.way} parameter; a step gives back one value, with return.`);
     if (!type)
       fail(
         each,
-        `${each.name} is a ${each.type.name}${each.isArray ? '[]' : ''}; a step's input is a float, int, uint, bool, vec2, vec3, vec4 or sampler2D.`,
+        `${each.name} is a ${each.type.name}${each.brackets ? '[]' : ''}; a step's input is a float, int, uint, bool, vec2, vec3, vec4 or sampler2D.`,
       );
     return [each.name, inputOf(each.name, type!)] as const;
   });
-  const gives = programType(source.returns.name);
+  const gives = source.returns.brackets ? null : programType(source.returns.name);
   if (!gives || gives === 'sampler2D')
     fail(
       source.returns,
-      `${source.name} gives back ${source.returns.name}; a step's value is a float, int, uint, bool, vec2, vec3 or vec4.`,
+      `${source.name} gives back ${source.returns.name}${source.returns.brackets ? '[]' : ''}; a step's value is a float, int, uint, bool, vec2, vec3 or vec4.`,
     );
   return {
     name: source.name,
@@ -77,7 +78,7 @@ export const readCode = (text: string): CodeSignature => {
 const made = new Map<string, ProgramFunction>();
 const MOST_KEPT = 4000;
 
-/** A function's source with that of all it calls, and the constants beside them. */
+/** A function's source with that of all it calls, and what is declared beside them. */
 const wholeText = (code: Analysed, fn: AnalysedFunction): string => {
   const found = new Set<AnalysedFunction>();
   const visit = (each: AnalysedFunction) => {
@@ -89,8 +90,8 @@ const wholeText = (code: Analysed, fn: AnalysedFunction): string => {
   };
   visit(fn);
   const texts = [...found].map(({ source }) => code.text.slice(source.from, source.to));
-  const constants = [...new Set([...code.constants.values()].map(({ global }) => global))];
-  return [...texts, ...constants.map((each) => code.text.slice(each.from, each.to))].join('\n');
+  const beside = [...code.module.structs, ...code.module.globals];
+  return [...texts, ...beside.map((each) => code.text.slice(each.from, each.to))].join('\n');
 };
 
 interface Lifted {
@@ -119,8 +120,10 @@ const wholeFunction = (
     const callee = code.functions.get(source)!;
     const { returns, parameters: takes } = callee.source;
     const fits =
+      ![...callee.beside].some((name) => code.beside.get(name)!.varies) &&
       programType(returns.name) !== null &&
-      takes.every((each) => each.way === 'in' && !each.isArray && programType(each.type.name) !== null);
+      !returns.brackets &&
+      takes.every((each) => each.way === 'in' && !each.brackets && programType(each.type.name) !== null);
     if (!fits) return null;
     return {
       fn: wholeFunction(code, callee, typeOf),
@@ -130,12 +133,14 @@ const wholeFunction = (
   const around: Surroundings = {
     outside: (name) => outside.get(name) ?? null,
     names: () => outside.keys(),
-    constant: (name) => {
-      const found = code.constants.get(name);
-      if (!found) return null;
-      const { type, names, qualifiers } = found.global;
-      return { type, value: qualifiers.includes('const') ? names[found.index]!.value : null };
+    beside: code.beside,
+    variablesOf: (source) => {
+      const { beside } = code.functions.get(source)!;
+      return [...code.beside].flatMap(([name, each]) => (each.varies && beside.has(name) ? [each] : []));
     },
+    structure: (name) => code.module.structs.find((each) => each.name === name),
+    changes: (source) =>
+      source.parameters.some((each) => each.way !== 'in') || code.functions.get(source)!.changesBeside,
     functionsOf: (name, caller) => visibleFrom(caller, code.named.get(name) ?? []),
     callWhole: (inner, source, values) => {
       const called = wholeOf(source);
@@ -177,14 +182,46 @@ const callFunction = (
     ...fn.free.map((each) => outside.get(each.name)!.parts[0]!),
   );
 
+interface Edit extends Span {
+  readonly text: string;
+}
+
+/**
+ * Variables beside the functions begin anew wherever the step is used: what they begin with is put where its main
+ * function begins, and may read what is handed in.
+ */
+const beginAnew = (code: Analysed): Edit[] => {
+  const edits: Edit[] = [];
+  let begins = '';
+  for (const global of code.module.globals) {
+    if (global.qualifiers.includes('const') || !global.names.some((each) => each.value)) continue;
+    /** Brackets left empty take their length from the value, which is taken away here. */
+    const sized = (text: string, value: Expression | null | undefined): string =>
+      value?.kind === 'call' ? text.replace(/\[\s*\]/, `[${value.args.length}]`) : text;
+    const declared = global.names.map((each, i) => {
+      const piece = code.text
+        .slice(each.from, global.names[i + 1]?.from ?? global.to)
+        .replace(/[,;]\s*$/, '');
+      const at = each.value ? piece.indexOf('=') : piece.length;
+      if (each.value && code.main.beside.has(each.name)) begins += ` ${each.name} =${piece.slice(at + 1)};`;
+      return sized(piece.slice(0, at).trim(), each.value);
+    });
+    const head = sized(code.text.slice(global.from, global.names[0]!.from), global.names[0]!.value);
+    edits.push({ from: global.from, to: global.to, text: `${head}${declared.join(', ')};` });
+  }
+  const at = code.main.source.bodyAt.from + 1;
+  return begins ? [...edits, { from: at, to: at, text: begins }] : edits;
+};
+
 /** The source with what its functions read from outside handed down as parameters. */
 const liftSource = (code: Analysed, typeOf: (name: string) => Type): string => {
-  const inserts: { readonly at: number; readonly text: string }[] = [];
+  const edits: Edit[] = beginAnew(code);
+  const insert = (at: number, text: string) => edits.push({ from: at, to: at, text });
   for (const fn of code.functions.values()) {
     const { free, source, calls } = fn;
     if (free.length) {
       const declared = free.map((each) => `${typeOf(each.name)} ${each.name}`).join(', ');
-      inserts.push({ at: source.parametersEnd, text: `${source.parameters.length ? ', ' : ''}${declared}` });
+      insert(source.parametersEnd, `${source.parameters.length ? ', ' : ''}${declared}`);
     }
     for (const call of calls) {
       const overloads = code.named.get(call.name)!.map((each) => code.functions.get(each)!);
@@ -194,13 +231,12 @@ const liftSource = (code: Analysed, typeOf: (name: string) => Type): string => {
           call,
           `${call.name} has overloads, and one of them reads ${needed[0]!} from around it; hand it in as an argument.`,
         );
-      if (needed.length)
-        inserts.push({ at: call.to - 1, text: `${call.hasArguments ? ', ' : ''}${needed.join(', ')}` });
+      if (needed.length) insert(call.to - 1, `${call.hasArguments ? ', ' : ''}${needed.join(', ')}`);
     }
   }
   let text = code.text;
-  for (const { at, text: piece } of inserts.sort((x, y) => y.at - x.at))
-    text = text.slice(0, at) + piece + text.slice(at);
+  for (const { from, to, text: piece } of edits.sort((x, y) => y.from - x.from))
+    text = text.slice(0, from) + piece + text.slice(to);
   return text.trim();
 };
 
@@ -221,7 +257,7 @@ const opaqueFunction = (code: Analysed, typeOf: (name: string) => Type, why: str
       source: liftSource(code, typeOf),
       declares: [
         ...code.named.keys(),
-        ...code.constants.keys(),
+        ...code.beside.keys(),
         ...code.module.structs.map((each) => each.name),
       ],
       main: source.name,

@@ -1,6 +1,6 @@
 import type { Builder } from '../../program/builder.ts';
 import { fail, type Span } from '../mistake.ts';
-import { one, shape, shapeOf, type CodeValue } from './codeValue.ts';
+import { one, shape, shapeOf, spelled, type CodeValue } from './codeValue.ts';
 
 /** A whole number as what an operator beside it asks for, where GLSL lets it. */
 export const promote = (b: Builder, value: CodeValue, base: string): CodeValue => {
@@ -20,7 +20,9 @@ export const unify = (b: Builder, x: CodeValue, y: CodeValue): [CodeValue, CodeV
 export const coerce = (b: Builder, value: CodeValue, type: string, at: Span, what: string): CodeValue => {
   const wanted = type.replace(/^mat(\d)x\1$/, 'mat$1');
   if (value.type === wanted) return value;
+  // Empty brackets take as many as there are.
+  if (wanted.endsWith('[]') && value.type.replace(/\d+\]$/, ']') === wanted) return value;
   const promoted = shapeOf(wanted)?.form === 'scalar' ? promote(b, value, shapeOf(wanted)!.base) : value;
   if (promoted.type === wanted) return promoted;
-  return fail(at, `${what} is a ${wanted}, and this is a ${value.type}.`);
+  return fail(at, `${what} is a ${spelled(wanted)}, and this is a ${spelled(value.type)}.`);
 };

@@ -3,7 +3,7 @@ import { floatType, type Type } from '../../program/types.ts';
 import type { Value } from '../../program/value.ts';
 import { fail, type Span } from '../mistake.ts';
 import type { Binary } from '../syntax.ts';
-import { one, shape, vectorType, type CodeValue } from './codeValue.ts';
+import { one, shape, spelled, vectorType, type CodeValue } from './codeValue.ts';
 import { unify } from './conversions.ts';
 
 type Work = (b: Builder, x: Operand, y: Operand) => Value;
@@ -27,8 +27,9 @@ export const infix = (b: Builder, sign: string, left: CodeValue, right: CodeValu
   const shifts = sign === '<<' || sign === '>>';
   const [x, y] = shifts ? [left, right] : unify(b, left, right);
   const [p, q] = [shape(x), shape(y)];
-  if (p.base === 'bool' || q.base === 'bool')
-    return fail(at, `${sign} works on numbers, not on ${x.type} and ${y.type}.`);
+  const numbers = [p, q].every(({ base }) => base !== 'bool' && base !== 'none' && base !== 'sampler2D');
+  if (!numbers)
+    return fail(at, `${sign} works on numbers, not on ${spelled(x.type)} and ${spelled(y.type)}.`);
   if (p.base !== q.base && !shifts)
     return fail(
       at,
@@ -82,7 +83,8 @@ const withMatrix = (b: Builder, sign: string, x: CodeValue, y: CodeValue, at: Sp
 /** ++ and −−: one more or less. */
 export const step = (b: Builder, sign: '++' | '--', x: CodeValue, at: Span): CodeValue => {
   const { base, form } = shape(x);
-  if (base === 'bool' || form === 'matrix') return fail(at, `${sign} counts numbers, not a ${x.type}.`);
+  if (base === 'bool' || base === 'none' || form === 'matrix')
+    return fail(at, `${sign} counts numbers, not a ${spelled(x.type)}.`);
   const unit: CodeValue = one(b.constant(base as Type, [1]));
   return infix(b, sign === '++' ? '+' : '-', x, unit, at);
 };
@@ -91,7 +93,10 @@ export const step = (b: Builder, sign: '++' | '--', x: CodeValue, at: Span): Cod
 export const compare = (b: Builder, e: Binary, left: CodeValue, right: CodeValue): CodeValue => {
   const [x, y] = unify(b, left, right);
   if (x.type !== y.type)
-    return fail(e, `${e.sign} compares two values of one type, not a ${x.type} with a ${y.type}.`);
+    return fail(
+      e,
+      `${e.sign} compares two values of one type, not a ${spelled(x.type)} with a ${spelled(y.type)}.`,
+    );
   if (e.sign === '==' || e.sign === '!=') {
     const same = x.parts.map((part, i) => b.equal(part, y.parts[i]!)).reduce((p, q) => b.and(p, q));
     return one(e.sign === '==' ? same : b.not(same));

@@ -6,15 +6,25 @@ import { nearestName } from '../nearest.ts';
 import type { Binary, Call, Expression } from '../syntax.ts';
 import { putIndex, putMember, readIndex, readMember } from './access.ts';
 import { BUILT_IN_NAMES, callBuiltIn, isBuiltIn } from './builtIns.ts';
-import { choose, one, programType, shape, shapeOf, zeroOf, type CodeValue } from './codeValue.ts';
+import { choose, one, programType, shape, shapeOf, spelled, zeroOf, type CodeValue } from './codeValue.ts';
 import { construct } from './construct.ts';
 import { coerce, promote, unify } from './conversions.ts';
 import { andNot, copyOf, flagOf, merge, or, type State } from './flow.ts';
 import { compare, infix, step } from './infix.ts';
 import { opaque } from './opaque.ts';
 import { runLoop } from './runLoop.ts';
-import { hasEffects, type Runner, type ScopeChain, type Surroundings, type Variable } from './runner.ts';
-import type { FunctionSource, Statement, TypeName } from './syntax.ts';
+import type { Beside } from './analyseModule.ts';
+import {
+  hasEffects as effectsIn,
+  type Runner,
+  type ScopeChain,
+  type Surroundings,
+  type Variable,
+} from './runner.ts';
+import { runSwitch } from './runSwitch.ts';
+import { callFunction } from './callFunction.ts';
+import { constructArray, constructStructure, namedType } from './namedType.ts';
+import type { FunctionSource, Statement } from './syntax.ts';
 
 /** Operations one function may come to when its loops are written out. */
 export const MOST_OPERATIONS = 20_000;
@@ -38,19 +48,12 @@ export const lowerBody = (
     return value;
   };
 
-  const typeNamed = (type: TypeName, isArray: boolean): string => {
-    if (isArray || type.isArray) opaque(type, 'it uses an array');
-    if (type.name === 'void') fail(type, 'Nothing can be of type void.');
-    if (!shapeOf(type.name)) opaque(type, `the program has no ${type.name}`);
-    return type.name.replace(/^mat(\d)x\1$/, 'mat$1');
-  };
-
   const find = (scope: ScopeChain, name: string): Variable | undefined => {
     for (let i = scope.length - 1; i >= 0; i -= 1) {
       const found = scope[i]!.get(name);
       if (found) return found;
     }
-    return undefined;
+    return beside.get(name);
   };
   const declare = (
     state: State,
@@ -65,6 +68,11 @@ export const lowerBody = (
     const [part] = value.parts;
     if (value.parts.length === 1 && part!.inputs.length && !b.locals.has(part!)) b.name(name, part!);
   };
+
+  const changes = (callee: string, state: State): boolean =>
+    around.functionsOf(callee, state.running).some(around.changes);
+  const hasEffects = (e: Expression, state: State): boolean =>
+    effectsIn(e, (callee) => changes(callee, state));
 
   // ---- expressions
 
@@ -94,11 +102,18 @@ export const lowerBody = (
         sub(e.first);
         return sub(e.second);
       case 'conditional': {
-        if (hasEffects(e.yes) || hasEffects(e.no)) opaque(e, 'a choice here changes a variable on the way');
         const condition = coerce(b, sub(e.condition), 'bool', e.condition, 'A condition').parts[0]!;
-        const [yes, no] = unify(b, sub(e.yes), sub(e.no));
+        const either = (branch: Expression) => (inside: State) => evaluate(branch, inside, scope);
+        const both: [CodeValue, CodeValue] =
+          hasEffects(e.yes, state) || hasEffects(e.no, state)
+            ? onEither(condition, state, either(e.yes), either(e.no))
+            : [sub(e.yes), sub(e.no)];
+        const [yes, no] = unify(b, ...both);
         if (yes.type !== no.type)
-          fail(e, `One choice is a ${yes.type}, the other a ${no.type}; both must be of one type.`);
+          fail(
+            e,
+            `One choice is a ${spelled(yes.type)}, the other a ${spelled(no.type)}; both must be of one type.`,
+          );
         return choose(b, condition, yes, no);
       }
       case 'assignment': {
@@ -117,7 +132,8 @@ export const lowerBody = (
         if (e.sign === '++' || e.sign === '--') return assign(e.operand, step(b, e.sign, x, e), state, scope);
         if (e.sign === '+') return x;
         if (e.sign === '!') return one(b.not(coerce(b, x, 'bool', e.operand, 'What ! turns').parts[0]!));
-        if (shape(x).base === 'bool') return fail(e.operand, 'A bool has no sign.');
+        if (['bool', 'none'].includes(shape(x).base))
+          return fail(e.operand, `A ${spelled(x.type)} has no sign.`);
         return {
           type: x.type,
           parts: x.parts.map((part) => (e.sign === '~' ? b.bitNot(part) : b.negate(part))),
@@ -130,12 +146,13 @@ export const lowerBody = (
 
   const readName = (name: string, at: Span, state: State, scope: ScopeChain): CodeValue => {
     const variable = find(scope, name);
-    if (variable) return state.values.get(variable.key)!;
-    const constant = around.constant(name);
+    if (variable)
+      return state.values.get(variable.key) ?? opaque(at, `${name} is declared under another label`);
+    const constant = around.beside.get(name);
     if (constant) {
-      const type = typeNamed(constant.type, false);
-      if (!constant.value) return opaque(at, `${name} is a variable beside the functions`);
-      return coerce(b, evaluate(constant.value, state, [new Map()]), type, constant.value, name);
+      const { value } = constant.declared;
+      if (!value) return fail(constant.declared, `${name} is a constant and has no value.`);
+      return begin(constant, state);
     }
     const given = around.outside(name);
     if (given) return given;
@@ -149,14 +166,34 @@ export const lowerBody = (
     );
   };
 
+  /** What a name declared beside the functions begins with. */
+  const begin = ({ global, declared }: Beside, state: State): CodeValue => {
+    const type = namedType(runner, global.type, declared.brackets, state, [], declared.value !== null);
+    return declared.value
+      ? coerce(b, evaluate(declared.value, state, []), type, declared.value, declared.name)
+      : zeroOf(b, type);
+  };
+
+  /** Works out both of two ways to go on, and what each changes where it is taken. */
+  const onEither = (
+    condition: Value,
+    state: State,
+    yes: (state: State) => CodeValue,
+    no: (state: State) => CodeValue,
+  ): [CodeValue, CodeValue] => {
+    const [then, otherwise] = [copyOf(state), copyOf(state)];
+    const both: [CodeValue, CodeValue] = [yes(then), no(otherwise)];
+    merge(b, state, condition, then, otherwise);
+    return both;
+  };
+
   /** Puts a value where an expression names a place, and gives it back. */
   const assign = (target: Expression, value: CodeValue, state: State, scope: ScopeChain): CodeValue => {
     switch (target.kind) {
       case 'name': {
         const variable = find(scope, target.name);
         if (!variable) {
-          if (around.constant(target.name))
-            opaque(target, `it changes ${target.name}, which lies beside the functions`);
+          if (around.beside.has(target.name)) return fail(target, `${target.name} is a constant.`);
           return fail(
             target,
             around.outside(target.name)
@@ -187,10 +224,18 @@ export const lowerBody = (
   const binary = (e: Binary, state: State, scope: ScopeChain): CodeValue => {
     const left = evaluate(e.left, state, scope);
     if (e.sign === '&&' || e.sign === '||' || e.sign === '^^') {
-      if (hasEffects(e.right)) opaque(e.right, `the right of ${e.sign} changes a variable on the way`);
       const x = coerce(b, left, 'bool', e.left, `The left of ${e.sign}`).parts[0]!;
-      const y = coerce(b, evaluate(e.right, state, scope), 'bool', e.right, `The right of ${e.sign}`)
-        .parts[0]!;
+      const reached = (then: State): CodeValue =>
+        coerce(b, evaluate(e.right, then, scope), 'bool', e.right, `The right of ${e.sign}`);
+      const passed = () => one(b.constant('bool', [0]));
+      // The right of && and || is worked out only where the left leaves it open.
+      const right =
+        e.sign === '^^' || !hasEffects(e.right, state)
+          ? reached(state)
+          : e.sign === '&&'
+            ? onEither(x, state, reached, passed)[0]
+            : onEither(x, state, passed, reached)[1];
+      const y = right.parts[0]!;
       return one(e.sign === '&&' ? b.and(x, y) : e.sign === '||' ? b.or(x, y) : b.xor(x, y));
     }
     const right = evaluate(e.right, state, scope);
@@ -201,10 +246,17 @@ export const lowerBody = (
   // ---- calls
 
   const call = (e: Call, state: State, scope: ScopeChain): CodeValue => {
-    if (e.callee.endsWith('[]')) return opaque(e, 'it uses an array');
+    if (e.callee.endsWith('[]')) return constructArray(runner, e, state, scope);
+    if (e.callee === '.length') {
+      const { form, size } = shape(evaluate(e.args[0]!, state, scope));
+      return form === 'array' ? one(b.constant('int', [size])) : fail(e, 'Only an array has a length().');
+    }
     const users = around.functionsOf(e.callee, state.running);
-    if (users.length) return callFunction(e, chooseOverload(e, users, state, scope), state, scope);
+    if (users.length) return callFunction(runner, e, users, state, scope);
+    if (around.structure(e.callee)) return constructStructure(runner, e, state, scope);
     const args = e.args.map((arg) => evaluate(arg, state, scope));
+    const whole = args.findIndex((each) => shape(each).members);
+    if (whole >= 0) return fail(e.args[whole]!, `${e.callee} does not take a ${spelled(args[whole]!.type)}.`);
     if (shapeOf(e.callee)) return construct(b, e, e.callee, args);
     if (!isBuiltIn(e.callee)) {
       const near = nearestName(e.callee, BUILT_IN_NAMES);
@@ -217,68 +269,6 @@ export const lowerBody = (
     const bases = args.map((arg) => shape(arg).base);
     const mixed = bases.includes('float') && bases.some((base) => base === 'int' || base === 'uint');
     return callBuiltIn(b, e.callee, mixed ? args.map((arg) => promote(b, arg, 'float')) : args, e);
-  };
-
-  /** Of functions that share a name, the one that takes what it is given. */
-  const chooseOverload = (
-    e: Call,
-    users: readonly FunctionSource[],
-    state: State,
-    scope: ScopeChain,
-  ): FunctionSource => {
-    if (users.length === 1) return users[0]!;
-    if (e.args.some(hasEffects))
-      return opaque(e, `an argument of ${e.callee}, which is overloaded, changes a variable`);
-    const given = e.args.map((arg) => evaluate(arg, state, scope).type);
-    const fits = (user: FunctionSource, same: (takes: string, type: string) => boolean): boolean =>
-      user.parameters.length === given.length &&
-      user.parameters.every((each, i) => same(typeNamed(each.type, each.isArray), given[i]!));
-    const found =
-      users.find((user) => fits(user, (takes, type) => takes === type)) ??
-      users.find((user) =>
-        fits(user, (takes, type) => takes === type || (takes === 'float' && type === 'int')),
-      );
-    return (
-      found ??
-      fail(
-        e,
-        `No ${e.callee} takes (${given.join(', ')}); ${users.map((user) => `(${user.parameters.map((each) => each.type.name).join(', ')})`).join(' or ')} would do.`,
-      )
-    );
-  };
-
-  const callFunction = (e: Call, user: FunctionSource, state: State, scope: ScopeChain): CodeValue => {
-    if (e.args.length !== user.parameters.length)
-      return fail(e, `${user.name} takes ${user.parameters.length} arguments, not ${e.args.length}.`);
-    const values = user.parameters.map((parameter, i) => {
-      const type = typeNamed(parameter.type, parameter.isArray);
-      return parameter.way === 'out'
-        ? zeroOf(b, type)
-        : coerce(b, evaluate(e.args[i]!, state, scope), type, e.args[i]!, `${user.name}’s ${parameter.name}`);
-    });
-    if (user.parameters.every((each) => each.way === 'in')) {
-      const whole = around.callWhole(b, user, values);
-      if (whole) return whole;
-    }
-    const { returned, broken, continued, result, running } = state;
-    Object.assign(state, {
-      returned: false,
-      broken: false,
-      continued: false,
-      result: null,
-      running: user,
-    });
-    const inner = new Map<string, Variable>();
-    user.parameters.forEach((parameter, i) => declare(state, [inner], parameter.name, values[i]!, false));
-    runAll(user.body, state, [inner, new Map()]);
-    const made = state.result;
-    Object.assign(state, { returned, broken, continued, result, running });
-    user.parameters.forEach((parameter, i) => {
-      if (parameter.way !== 'in')
-        assign(e.args[i]!, state.values.get(inner.get(parameter.name)!.key)!, state, scope);
-    });
-    if (user.returns.name === 'void') return zeroOf(b, 'float');
-    return made ?? zeroOf(b, typeNamed(user.returns, false));
   };
 
   // ---- statements
@@ -315,7 +305,7 @@ export const lowerBody = (
         return;
       case 'declaration':
         for (const each of statement.names) {
-          const type = typeNamed(statement.type, each.isArray);
+          const type = namedType(runner, statement.type, each.brackets, state, scope, each.value !== null);
           const value = each.value
             ? coerce(b, evaluate(each.value, state, scope), type, each.value, each.name)
             : zeroOf(b, type);
@@ -335,7 +325,7 @@ export const lowerBody = (
           state.result = coerce(
             b,
             evaluate(statement.value, state, scope),
-            typeNamed(state.running.returns, false),
+            namedType(runner, state.running.returns, null, state, scope),
             statement.value,
             'What the function gives back',
           );
@@ -352,7 +342,7 @@ export const lowerBody = (
       case 'discard':
         return opaque(statement, 'it discards pixels');
       case 'switch':
-        return opaque(statement, 'it uses switch');
+        return runSwitch(runner, statement, state, scope);
       case 'if': {
         const flag = flagOf(
           coerce(b, evaluate(statement.condition, state, scope), 'bool', statement.condition, 'A condition')
@@ -371,11 +361,14 @@ export const lowerBody = (
     }
   };
 
-  const runner: Runner = { b, around, evaluate, assign, run, runAll };
+  const runner: Runner = { b, around, hasEffects, declare, evaluate, assign, run, runAll };
   const state: State = {
     ...{ values: new Map(), returned: false, broken: false, continued: false, result: null },
     running: source,
   };
+  const beside = new Map<string, Variable>();
+  for (const each of around.variablesOf(source))
+    declare(state, [beside], each.declared.name, begin(each, state), false);
   const scope = new Map<string, Variable>();
   source.parameters.forEach((parameter, i) => declare(state, [scope], parameter.name, args[i]!, false));
   runAll(source.body, state, [scope, new Map()]);

@@ -1,8 +1,10 @@
 import { fail, SourceError, type Mistake, type Span } from '../mistake.ts';
 import { nearestName } from '../nearest.ts';
+import type { Expression } from '../syntax.ts';
 import { createExpressionReader, type ExpressionReader } from '../parseExpression.ts';
 import { tokenize } from '../tokens.ts';
 import type {
+  Brackets,
   Declaration,
   Declared,
   FunctionParameter,
@@ -10,6 +12,8 @@ import type {
   Global,
   Module,
   Statement,
+  Structure,
+  SwitchSection,
   TypeName,
 } from './syntax.ts';
 
@@ -42,7 +46,7 @@ export const parseModule = (text: string): ParsedModule => {
 
 const readModule = (text: string): Module => {
   const r = createExpressionReader(tokenize(text));
-  const structs: (Span & { name: string })[] = [];
+  const structs: Structure[] = [];
   const types = new Set(TYPE_NAMES);
   const functions: FunctionSource[] = [];
   const globals: Global[] = [];
@@ -56,7 +60,8 @@ const readModule = (text: string): Module => {
       continue;
     }
     if (r.peek().text === 'struct') {
-      structs.push(readStruct(r, types, from));
+      structs.push(readStruct(r, read, from));
+      types.add(structs.at(-1)!.name);
       continue;
     }
     const qualifiers = read.qualifiers();
@@ -68,17 +73,24 @@ const readModule = (text: string): Module => {
   return { functions, globals, structs };
 };
 
-const readStruct = (r: ExpressionReader, types: Set<string>, from: number): Span & { name: string } => {
+const readStruct = (r: ExpressionReader, read: StatementReader, from: number): Structure => {
   r.next();
-  const name = r.next();
-  types.add(name.text);
+  const { text: name } = read.name('the structure’s name');
   const opened = r.peek();
   if (!r.accept('{')) r.expected('{ and the structure’s fields');
-  while (!r.isSign('}')) if (r.next().kind === 'end') fail(opened, 'This brace is never closed; add }.');
+  const fields: Structure['fields'][number][] = [];
+  while (!r.isSign('}')) {
+    if (r.peek().kind === 'end') fail(opened, 'This brace is never closed; add }.');
+    read.qualifiers();
+    const type = read.type();
+    for (const { name: field, brackets, value } of read.declared(read.name('a field’s name'))) {
+      if (value) fail(value, 'A field of a structure has no value of its own.');
+      fields.push({ name: field, type, brackets });
+    }
+    read.semicolon();
+  }
   r.next();
-  const { to } = r.peek();
-  if (!r.accept(';')) r.expected('a semicolon after the structure');
-  return { name: name.text, from, to };
+  return { name, fields, from, to: read.semicolon() };
 };
 
 /** A function, or none for a prototype that is declared ahead. */
@@ -98,12 +110,12 @@ const readFunction = (
       const qualifiers = read.qualifiers();
       const type = read.type();
       const each = read.name('the parameter’s name');
-      const isArray = read.brackets();
+      const brackets = read.brackets();
       parameters.push({
         way: qualifiers.includes('inout') ? 'inout' : qualifiers.includes('out') ? 'out' : 'in',
         type,
         name: each.text,
-        isArray: isArray || type.isArray,
+        brackets: brackets ?? type.brackets,
         from: start,
         to: each.to,
       });
@@ -126,8 +138,8 @@ interface StatementReader {
   readonly qualifiers: () => string[];
   readonly type: () => TypeName;
   readonly name: (what: string) => Span & { text: string };
-  /** Passes over [ … ]; true where there was one. */
-  readonly brackets: () => boolean;
+  /** Reads [ … ] where it stands. */
+  readonly brackets: () => Brackets | null;
   readonly declared: (first: Span & { text: string }) => Declared[];
   /** Where the statement ends. */
   readonly semicolon: () => number;
@@ -155,15 +167,13 @@ const createStatementReader = (r: ExpressionReader, types: ReadonlySet<string>):
       else return found;
     }
   };
-  const brackets = (): boolean => {
-    let some = false;
-    while (r.isSign('[')) {
-      const opened = r.next();
-      if (!r.isSign(']')) r.readSequence();
-      r.close(']', opened);
-      some = true;
-    }
-    return some;
+  const brackets = (): Brackets | null => {
+    const opened = r.peek();
+    if (!r.accept('[')) return null;
+    const length = r.isSign(']') ? null : r.readSequence();
+    r.close(']', opened);
+    if (r.isSign('[')) fail(r.peek(), 'GLSL ES 3.00 has no arrays of arrays.');
+    return { length };
   };
   const type = (): TypeName => {
     const token = r.peek();
@@ -178,8 +188,7 @@ const createStatementReader = (r: ExpressionReader, types: ReadonlySet<string>):
       );
     }
     r.next();
-    const isArray = brackets();
-    return { name: token.text, isArray, from: token.from, to: token.to };
+    return { name: token.text, brackets: brackets(), from: token.from, to: token.to };
   };
   const name = (what: string) => {
     const token = r.peek();
@@ -189,9 +198,9 @@ const createStatementReader = (r: ExpressionReader, types: ReadonlySet<string>):
   const declared = (first: Span & { text: string }): Declared[] => {
     const list: Declared[] = [];
     for (let at = first; ; at = name('a name')) {
-      const isArray = brackets();
+      const found = brackets();
       const value = r.accept('=') ? r.readAssignment() : null;
-      list.push({ name: at.text, isArray, value, from: at.from, to: at.to });
+      list.push({ name: at.text, brackets: found, value, from: at.from, to: at.to });
       if (!r.accept(',')) return list;
     }
   };
@@ -272,18 +281,30 @@ const createStatementReader = (r: ExpressionReader, types: ReadonlySet<string>):
     return { kind: 'expression', expression, from, to: semicolon() };
   };
 
-  const passBlock = (from: number): Statement => {
+  const label = (): Expression | null => {
+    const value = r.next().text === 'default' ? null : r.readConditional();
+    if (!r.accept(':')) r.expected('“:” after the label');
+    return value;
+  };
+  const isLabel = () => r.peek().text === 'case' || r.peek().text === 'default';
+  const choice = (from: number): Statement => {
     r.next();
-    inBrackets();
+    const selector = inBrackets();
     const opened = r.peek();
     if (!r.accept('{')) r.expected('{ and the cases');
-    for (let depth = 1; depth;) {
-      const { kind, text } = r.next();
-      if (kind === 'end') fail(opened, 'This brace is never closed; add }.');
-      if (text === '{') depth += 1;
-      if (text === '}') depth -= 1;
+    const sections: SwitchSection[] = [];
+    while (!r.isSign('}')) {
+      if (!isLabel() && r.peek().kind !== 'end') r.expected('case or default');
+      const labels: (Expression | null)[] = [];
+      while (isLabel()) labels.push(label());
+      const body: Statement[] = [];
+      while (!isLabel() && !r.isSign('}')) {
+        if (r.peek().kind === 'end') fail(opened, 'This brace is never closed; add }.');
+        body.push(statement());
+      }
+      sections.push({ labels, body });
     }
-    return { kind: 'switch', from, to: r.peek().from };
+    return { kind: 'switch', selector, sections, from, to: r.next().to };
   };
 
   const statement = (): Statement => r.deeper(readStatement);
@@ -308,7 +329,7 @@ const createStatementReader = (r: ExpressionReader, types: ReadonlySet<string>):
         case 'do':
           return loop(from);
         case 'switch':
-          return passBlock(from);
+          return choice(from);
         case 'return': {
           r.next();
           const value = r.isSign(';') ? null : r.readSequence();

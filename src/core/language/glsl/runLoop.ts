@@ -4,7 +4,7 @@ import { childrenOf, type Expression } from '../syntax.ts';
 import { coerce } from './conversions.ts';
 import { andNot, copyOf, flagOf, merge, or, type State } from './flow.ts';
 import { opaque } from './opaque.ts';
-import { hasEffects, type Runner, type ScopeChain } from './runner.ts';
+import type { Runner, ScopeChain } from './runner.ts';
 import type { Statement } from './syntax.ts';
 
 type Loop = Extract<Statement, { kind: 'loop' }>;
@@ -65,7 +65,7 @@ export const runLoop = (runner: Runner, statement: Loop, state: State, scope: Sc
  * @returns false where the loop is of another kind
  */
 const fold = (
-  { b, around, evaluate, assign }: Runner,
+  { b, around, evaluate, assign, hasEffects }: Runner,
   { init, condition, step: counted, body, bodyFirst }: Loop,
   state: State,
   scope: ScopeChain,
@@ -77,7 +77,8 @@ const fold = (
   if (condition?.kind !== 'binary' || condition.sign !== '<' || !counted || !put || put.sign !== '=')
     return false;
   const isCounter = (e: Expression | undefined) => e?.kind === 'name' && e.name === counter.name;
-  if (!isCounter(condition.left) || !hasEffects(counted) || !isCounter(childrenOf(counted)[0])) return false;
+  if (!isCounter(condition.left) || !hasEffects(counted, state) || !isCounter(childrenOf(counted)[0]))
+    return false;
   const { target, value } = put;
   if (target.kind !== 'name' || value.kind !== 'call') return false;
   const [folding, ...overloads] = around.functionsOf(value.callee, state.running);
@@ -86,7 +87,7 @@ const fold = (
   const reads = (e: Expression): boolean =>
     (e.kind === 'name' && (e.name === counter.name || e.name === target.name)) || childrenOf(e).some(reads);
   if (!isCounter(first) || second?.kind !== 'name' || second.name !== target.name) return false;
-  if (rest.some((each) => reads(each) || hasEffects(each)) || reads(condition.right)) return false;
+  if (rest.some((each) => reads(each) || hasEffects(each, state)) || reads(condition.right)) return false;
   const count = evaluate(condition.right, state, scope);
   if (count.type !== 'int') return false;
   const args = [evaluate(target, state, scope), ...rest.map((each) => evaluate(each, state, scope))];

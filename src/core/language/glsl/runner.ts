@@ -3,13 +3,19 @@ import type { Value } from '../../program/value.ts';
 import { childrenOf, type Expression } from '../syntax.ts';
 import type { CodeValue } from './codeValue.ts';
 import type { State } from './flow.ts';
-import type { FunctionSource, Statement, TypeName } from './syntax.ts';
+import type { Beside } from './analyseModule.ts';
+import type { FunctionSource, Statement, Structure } from './syntax.ts';
 
-/** What surrounds a function: names from outside, constants beside it, and the functions it may call. */
+/** What surrounds a function: names from outside, what is declared beside it, and the functions it may call. */
 export interface Surroundings {
   readonly outside: (name: string) => CodeValue | null;
   readonly names: () => Iterable<string>;
-  readonly constant: (name: string) => { readonly type: TypeName; readonly value: Expression | null } | null;
+  readonly beside: ReadonlyMap<string, Beside>;
+  /** The variables among these that the function or its callees touch, in the order they are declared. */
+  readonly variablesOf: (fn: FunctionSource) => readonly Beside[];
+  readonly structure: (name: string) => Structure | undefined;
+  /** True where a call changes something: what it is handed, or a variable beside the functions. */
+  readonly changes: (fn: FunctionSource) => boolean;
   /** The functions of a name that another may call: several where it is overloaded. */
   readonly functionsOf: (name: string, caller: FunctionSource) => readonly FunctionSource[];
   /** Calls a function of the module as one of the program, or gives null where it has to be written out. */
@@ -35,6 +41,15 @@ export type ScopeChain = readonly Map<string, Variable>[];
 export interface Runner {
   readonly b: Builder;
   readonly around: Surroundings;
+  /** True where evaluating an expression changes a variable. */
+  readonly hasEffects: (e: Expression, state: State) => boolean;
+  readonly declare: (
+    state: State,
+    scope: ScopeChain,
+    name: string,
+    value: CodeValue,
+    isConst: boolean,
+  ) => void;
   readonly evaluate: (e: Expression, state: State, scope: ScopeChain) => CodeValue;
   /** Puts a value where an expression names a place, and gives it back. */
   readonly assign: (target: Expression, value: CodeValue, state: State, scope: ScopeChain) => CodeValue;
@@ -42,9 +57,10 @@ export interface Runner {
   readonly runAll: (statements: readonly Statement[], state: State, scope: ScopeChain) => void;
 }
 
-/** True where evaluating an expression changes a variable. */
-export const hasEffects = (e: Expression): boolean =>
+/** True where evaluating an expression changes a variable, of itself or by a call. */
+export const hasEffects = (e: Expression, changes: (callee: string) => boolean): boolean =>
   e.kind === 'assignment' ||
   e.kind === 'postfix' ||
   (e.kind === 'unary' && (e.sign === '++' || e.sign === '--')) ||
-  childrenOf(e).some(hasEffects);
+  (e.kind === 'call' && changes(e.callee)) ||
+  childrenOf(e).some((each) => hasEffects(each, changes));

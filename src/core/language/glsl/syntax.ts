@@ -1,15 +1,20 @@
 import type { Span } from '../mistake.ts';
 import type { Expression } from '../syntax.ts';
 
-/** A type as written: its name, and what its brackets hold where it is an array. */
+/** The brackets that make an array, and the length in them where one is written. */
+export interface Brackets {
+  readonly length: Expression | null;
+}
+
+/** A type as written: its name, and its brackets where it is an array. */
 export interface TypeName extends Span {
   readonly name: string;
-  readonly isArray: boolean;
+  readonly brackets: Brackets | null;
 }
 
 export interface Declared extends Span {
   readonly name: string;
-  readonly isArray: boolean;
+  readonly brackets: Brackets | null;
   readonly value: Expression | null;
 }
 
@@ -32,8 +37,21 @@ export type Statement =
       readonly no: Statement | null;
     })
   | Loop
+  | Switch
   | (Span & { readonly kind: 'return'; readonly value: Expression | null })
-  | (Span & { readonly kind: 'break' | 'continue' | 'discard' | 'empty' | 'switch' });
+  | (Span & { readonly kind: 'break' | 'continue' | 'discard' | 'empty' });
+
+export interface Switch extends Span {
+  readonly kind: 'switch';
+  readonly selector: Expression;
+  readonly sections: readonly SwitchSection[];
+}
+
+/** What stands below one or more labels, to the next label; `default` is null. */
+export interface SwitchSection {
+  readonly labels: readonly (Expression | null)[];
+  readonly body: readonly Statement[];
+}
 
 export interface Loop extends Span {
   readonly kind: 'loop';
@@ -49,7 +67,7 @@ export interface FunctionParameter extends Span {
   readonly way: 'in' | 'out' | 'inout';
   readonly type: TypeName;
   readonly name: string;
-  readonly isArray: boolean;
+  readonly brackets: Brackets | null;
 }
 
 export interface FunctionSource extends Span {
@@ -71,9 +89,18 @@ export interface Global extends Span {
   readonly names: readonly Declared[];
 }
 
+export interface Structure extends Span {
+  readonly name: string;
+  readonly fields: readonly {
+    readonly name: string;
+    readonly type: TypeName;
+    readonly brackets: Brackets | null;
+  }[];
+}
+
 /** A whole source: functions, what is declared beside them, and structures. */
 export interface Module {
   readonly functions: readonly FunctionSource[];
   readonly globals: readonly Global[];
-  readonly structs: readonly (Span & { readonly name: string })[];
+  readonly structs: readonly Structure[];
 }
