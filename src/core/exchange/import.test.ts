@@ -4,7 +4,7 @@ import fc from 'fast-check';
 import { parser } from '@shaderfrog/glsl-parser';
 import { playhouse } from '#demo/playhouse.ts';
 import { randomShader } from '../../../e2e/fuzz/randomShader.ts';
-import { programOf } from '../compileShader.ts';
+import { compileShader, programOf } from '../compileShader.ts';
 import type { Library } from '../document/motif.ts';
 import { parsePart } from '../document/parsePart.ts';
 import { sketchParameter, sketchShader } from '../document/sketch.ts';
@@ -218,20 +218,74 @@ void main() {
   );
 });
 
+test('uniforms that no parameter could be are put together of several, and variables beside the functions kept', () => {
+  const document = imported(`#version 300 es
+precision highp float;
+in mat3 vFrame;
+flat in int vUnread;
+struct Lamp { vec3 at; float reach; };
+uniform Lamp uLamps[2];
+uniform float weights[3]; // left, middle, right
+uniform mat2 turn;
+uniform uint seed;
+uniform ivec2 cells;
+uniform samplerCube unread;
+uniform vec2 uResolution;
+layout(location = 1) out vec4 extra;
+layout(location = 0) out vec3 tint;
+float glow = 0.0;
+float late(float x);
+void cut(float x) { if (late(x) < 0.0) discard; glow += x; }
+float late(float x) { return x - 0.4; }
+void shade() { tint = vec3(weights[0] + weights[2], turn * vec2(1.0, 2.0)) + uLamps[1].at * vFrame[2]; }
+void main() {
+  cut(gl_FragCoord.x / uResolution.x);
+  shade();
+  extra = vec4(1.0);
+  tint.x += glow + float(seed) + float(cells.y);
+}`);
+  assert.deepEqual(
+    document.parameters.map(({ name, kind }) => `${name}:${kind}`),
+    [
+      ...['uLamps0At:vec3', 'uLamps0Reach:float', 'uLamps1At:vec3', 'uLamps1Reach:float'],
+      ...['weights0:float', 'weights1:float', 'weights2:float', 'turn0:vec2', 'turn1:vec2'],
+      ...['seedValue:int', 'cellsValue:vec2', 'uResolution:vec2'],
+    ],
+  );
+  assert.equal(document.parameters[4]!.description, 'left, middle, right');
+  assert.deepEqual(document.parameters[8]!.default, [0, 1], 'a matrix begins as it changes nothing');
+  assert.equal(document.surface.alphaMode, 'cutout');
+  assert.deepEqual(compileShader(document).notes, [], 'nothing of it is opaque');
+  const { program, diagnostics } = programOf(document);
+  assert.ok(program, JSON.stringify(diagnostics));
+  const values = {
+    ...{ weights0: [1], weights2: [2], turn0: [1, 0], turn1: [0, 3], uLamps1At: [0, 0, 5] },
+    ...{ seedValue: [4], cellsValue: [0, 6] },
+  };
+  const colour = valuesOf(program, document, 'baseColor', values);
+  // glow is the pixel's place across, 0.5; the frame's last column is the normal, (0, 0, 1).
+  assert.deepEqual([colour[0], colour[16], colour[32]], [1 + 2 + 0.5 + 4 + 6, 1, 6 + 5]);
+  assert.equal(valuesOf(program, document, 'opacity', values)[0], 1);
+});
+
 /** What is refused: the source, the line and column, the sentence. */
 const REFUSED: readonly (readonly [string, string, RegExp])[] = [
   ['', '1:1', /There is no main here/],
   ['void main() {\n  gl_FragColor = vec4(1.0);\n', '1:13', /never closed/],
   [
-    'uniform vec4 lights[3];\nvoid main() { gl_FragColor = lights[0]; }',
-    '1:14',
-    /is an array, which a parameter cannot be/,
+    '\nuniform vec4 lights[300];\nvoid main() { gl_FragColor = lights[0]; }',
+    '2:14',
+    /has to have between 1 and 32 elements/,
   ],
-  ['uniform mat4 model;\nvoid main() { gl_FragColor = model[0]; }', '1:14', /is a mat4; a parameter is/],
   [
-    'float state;\nvoid main() { gl_FragColor = vec4(state); }',
-    '1:1',
-    /state is a variable beside the functions/,
+    '\nuniform samplerCube sky;\nvoid main() { gl_FragColor = texture(sky, vec3(1.0)); }',
+    '2:14',
+    /is a samplerCube, which no parameter can be/,
+  ],
+  [
+    'attribute vec3 at;\nvoid main() { gl_Position = vec4(at, 1.0); }',
+    '2:15',
+    /This is a vertex stage, for it writes gl_Position/,
   ],
   ['void main() { gl_FragColor = vec4(é); }', '1:35', /“é” has no meaning in GLSL/],
   [
@@ -244,7 +298,7 @@ const REFUSED: readonly (readonly [string, string, RegExp])[] = [
     '1:1',
     /goes round 1000000000 times/,
   ],
-  ['out vec3 c;\nvoid main() { c = vec3(1.0); }', '1:1', /is a vec3; a surface's colour is a vec4/],
+  ['out vec2 c;\nvoid main() { c = vec2(1.0); }', '1:1', /is a vec2; a surface's colour is a vec3 or a vec4/],
   ['#if 1\nvoid main() {}', '1:1', /lines that begin with # cannot be read: Expected/],
 ];
 

@@ -11,7 +11,9 @@ import { programType } from '../language/glsl/codeValue.ts';
 import type { FunctionSource, Module, Statement } from '../language/glsl/syntax.ts';
 import { LIGHTING } from '../emit/glsl/lighting.ts';
 import { isInput } from '../program/inputs.ts';
-import { freeName, parametersFrom, renameIn } from './importGlsl.ts';
+import { freeName } from './freeName.ts';
+import { importUniforms } from './importUniforms.ts';
+import { renameIn } from './renameIn.ts';
 
 /** What generated source declares for itself: whoever draws gives it. */
 const OWN_UNIFORMS: ReadonlySet<string> = new Set([
@@ -89,7 +91,15 @@ export const straightShader = (
   const renames = new Map<string, string>();
   const taken = new Set<string>();
   const lifetime = module.globals.find((each) => each.names[0]?.name === 'lifetime');
-  const parameters = parametersFrom(module, taken, renames, (name) => OWN_UNIFORMS.has(name));
+  const { parameters: found } = importUniforms(
+    text,
+    module,
+    taken,
+    renames,
+    (name) => OWN_UNIFORMS.has(name),
+    () => true,
+  );
+  const parameters = [...found];
   const vectors = lifetime
     ? new Set([...text.matchAll(/\blifetime\[(\d+)\]/g)].map((each) => Number(each[1])))
     : new Set<number>();

@@ -156,9 +156,6 @@ export const visibleFrom = (
   return above.length ? above : overloads;
 };
 
-/** What only a whole shader is handed. */
-const HANDED: ReadonlySet<string> = new Set(['uniform', 'in', 'out', 'attribute', 'varying']);
-
 /** The expressions that a declaration evaluates. */
 const startsOf = ({ value, brackets }: Declared): readonly Expression[] =>
   [value, brackets?.length].filter((each) => each !== null && each !== undefined);
@@ -191,16 +188,8 @@ const analyse = (text: string): Analysed => {
     checkLoops(each);
   }
   const declared = new Map<string, { global: Global; declared: Declared }>();
-  for (const global of module.globals) {
-    const [first] = global.names;
-    const handed = global.qualifiers.find((each) => HANDED.has(each));
-    if (handed)
-      fail(
-        first!,
-        `${first!.name} is declared as ${handed}, which a step has none of; take the line out, and ${first!.name} is the strand or parameter of that name.`,
-      );
+  for (const global of module.globals)
     for (const each of global.names) declared.set(each.name, { global, declared: each });
-  }
   const changing = (name: string, argument: number): boolean =>
     named.get(name)?.some((each) => (each.parameters[argument]?.way ?? 'in') !== 'in') ?? false;
 

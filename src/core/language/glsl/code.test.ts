@@ -69,6 +69,17 @@ const BODIES: readonly (readonly [type: string, body: string, wanted: readonly n
     'float s = 0.0; for (int i = 0; i < 3; i++) for (int j = 0; j < 3; j++) { if (j > i) break; s += 1.0; } return s;',
     [6],
   ],
+  [
+    'float',
+    'float t = 0.0; int i = 0; for (; i < 8 && t < uv.x * 10.0; i++) { t += 1.0; } return t * 10.0 + float(i);',
+    [33],
+  ],
+  ['float', 'int i = 0; while (i++ < int(uv.y * 5.0) && i < 20) {} return float(i);', [4]],
+  [
+    'float',
+    'int i = 0; do { i += 2; if (i == 2) continue; } while (float(i) < uv.x * 9.0 && i < 30); return float(i);',
+    [4],
+  ],
   ['float', 'return uv.x > 0.5 ? 1.0 : uv.y > 0.5 ? 2.0 : 3.0;', [2]],
   ['float', 'float a = 1.0, b = a + 1.0; { float a = 5.0; b += a; } return a + b;', [8]],
   ['vec2', 'mat2 m = mat2(0.0, 1.0, -1.0, 0.0); return m * uv;', [-0.7, 0.3]],

@@ -35,8 +35,20 @@ const inputOf = (name: string, type: Type): OperatorInput => {
   return { type, default: new Array<number>(componentsOf(type)).fill(0) };
 };
 
+/** What only a whole shader is handed. */
+const HANDED: ReadonlySet<string> = new Set(['uniform', 'in', 'out', 'attribute', 'varying']);
+
 const signatureOf = (code: Analysed): Omit<Operator, 'lower'> => {
   const { source } = code.main;
+  for (const { qualifiers, names } of code.module.globals) {
+    const [first] = names;
+    const handed = qualifiers.find((each) => HANDED.has(each));
+    if (handed)
+      fail(
+        first!,
+        `${first!.name} is declared as ${handed}, which a step has none of; take the line out, and ${first!.name} is the strand or parameter of that name.`,
+      );
+  }
   const inputs = source.parameters.map((each) => {
     const type = each.brackets ? null : programType(each.type.name);
     if (each.way !== 'in')
@@ -75,7 +87,7 @@ export const readCode = (text: string): CodeSignature => {
 };
 
 /** Functions made so far, by everything their meaning depends on: the same source is the same function everywhere. */
-const made = new Map<string, ProgramFunction>();
+const made = new Map<string, ProgramFunction | Opaque>();
 const MOST_KEPT = 4000;
 
 /** A function's source with that of all it calls, and what is declared beside them. */
@@ -108,8 +120,28 @@ const wholeFunction = (
   const lifted: Lifted[] = fn.free.map(({ name }) => ({ name, type: typeOf(name) }));
   const key = `${lifted.map((each) => each.type).join()} ${wholeText(code, fn)}`;
   const before = made.get(key);
+  if (before instanceof Opaque) throw before;
   if (before) return before;
+  const keep = <T extends ProgramFunction | Opaque>(result: T): T => {
+    if (made.size >= MOST_KEPT) made.clear();
+    made.set(key, result);
+    return result;
+  };
+  try {
+    return keep(writeFunction(code, fn, typeOf, lifted));
+  } catch (error) {
+    // What cannot be held is found out once: writing it out takes its time.
+    if (error instanceof Opaque) keep(error);
+    throw error;
+  }
+};
 
+const writeFunction = (
+  code: Analysed,
+  fn: AnalysedFunction,
+  typeOf: (name: string) => Type,
+  lifted: readonly Lifted[],
+): ProgramFunction => {
   const b = createBuilder(leaner);
   const own = fn.source.parameters.map((each) => ({ name: each.name, type: programType(each.type.name)! }));
   const parameters = [...own, ...lifted];
@@ -161,12 +193,9 @@ const wholeFunction = (
     },
   };
   const result = lowerBody(b, fn.source, args.slice(0, own.length).map(one), around);
-  const whole: ProgramFunction = {
+  return {
     ...{ id: nextFunction(), name: fn.source.name, parameters, result: result.parts[0]!, locals: b.locals },
   };
-  if (made.size >= MOST_KEPT) made.clear();
-  made.set(key, whole);
-  return whole;
 };
 
 const callFunction = (

@@ -11,6 +11,8 @@ type Loop = Extract<Statement, { kind: 'loop' }>;
 
 /** Times a loop may go round. */
 export const MOST_ROUNDS = 4096;
+/** Rounds of a loop whose end depends on what it works on, until a bound beside it ends it surely. */
+const MOST_UNSURE = 256;
 
 /** Writes a loop out, round by round, or folds it where that is all it does. */
 export const runLoop = (runner: Runner, statement: Loop, state: State, scope: ScopeChain): void => {
@@ -20,15 +22,25 @@ export const runLoop = (runner: Runner, statement: Loop, state: State, scope: Sc
   /** Rounds after one that may have left the loop; each is merged back when the last is done. */
   const maybe: { readonly outer: State; readonly before: State; readonly stopped: Value }[] = [];
   let now = state;
+  /** What follows counts only where the loop was not left. */
+  const leaveWhere = (stopped: Value): void => {
+    const inner: State = { ...copyOf(now), returned: false, broken: false };
+    maybe.push({ outer: now, before: copyOf(now), stopped });
+    now = inner;
+  };
+  let unsure = 0;
   const goesOn = (): boolean => {
     if (!statement.condition) return true;
     const flag = flagOf(
       coerce(b, evaluate(statement.condition, now, scope), 'bool', statement.condition, 'A condition')
         .parts[0]!,
     );
-    if (typeof flag !== 'boolean')
+    if (typeof flag === 'boolean') return flag;
+    unsure += 1;
+    if (unsure > MOST_UNSURE)
       return opaque(statement.condition, 'how often a loop goes round depends on what it works on');
-    return flag;
+    leaveWhere(b.not(flag));
+    return true;
   };
   for (let round = 0; ; round += 1) {
     if (round > MOST_ROUNDS)
@@ -41,11 +53,7 @@ export const runLoop = (runner: Runner, statement: Loop, state: State, scope: Sc
     now.continued = false;
     const left = or(b, now.returned, now.broken);
     if (left === true) break;
-    if (left !== false) {
-      const inner: State = { ...copyOf(now), returned: false, broken: false };
-      maybe.push({ outer: now, before: copyOf(now), stopped: left });
-      now = inner;
-    }
+    if (left !== false) leaveWhere(left);
     if (statement.step) evaluate(statement.step, now, scope);
   }
   for (const { outer, before, stopped } of maybe.reverse()) {

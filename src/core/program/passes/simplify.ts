@@ -86,6 +86,17 @@ export const simplify: Leaner = (b, op, type, inputs, payload) => {
       if (isAll(z, 1) && isFiniteConstant(x) && y.type === type) return y;
       if (isAll(z, 0) && isFiniteConstant(y) && x.type === type) return x;
       break;
+    case 'and':
+      if (isAll(x, 0) || isAll(y, 1)) return x;
+      if (isAll(y, 0) || isAll(x, 1)) return y;
+      break;
+    case 'or':
+      if (isAll(x, 1) || isAll(y, 0)) return x;
+      if (isAll(y, 1) || isAll(x, 0)) return y;
+      break;
+    case 'not':
+      if (x.op === 'not') return x.inputs[0]!;
+      break;
     case 'negate':
       if (x.op === 'negate') return x.inputs[0]!;
       break;

@@ -1,0 +1,189 @@
+import { codeNames } from '../language/codeNames.ts';
+import type { FunctionSource, Global, Module } from '../language/glsl/syntax.ts';
+import { emptyShader, type ShaderDocument, type Strand } from '../document/shader.ts';
+import { freeName } from './freeName.ts';
+import { importUniforms } from './importUniforms.ts';
+import { importVaryings, isVarying, type ImportedVarying } from './importVaryings.ts';
+import { refuseImport } from './refuseImport.ts';
+import { renameIn } from './renameIn.ts';
+
+export interface ImportedShader {
+  readonly document: ShaderDocument;
+  readonly varyings: readonly ImportedVarying[];
+  /** What was left out or changed on the way, in sentences. */
+  readonly notes: readonly string[];
+}
+
+const DISCARDED = 'vec4(0.0, 0.0, 0.0, -1.0)';
+const DISCARD = /\bdiscard\s*;/g;
+
+interface Output {
+  readonly name: string;
+  readonly type: string;
+}
+
+/** What a fragment writes its colour to: the output at location 0, the first, or GLSL ES 1.00's own. */
+const outputOf = (
+  text: string,
+  module: Module,
+): { readonly output: Output; readonly others: readonly Output[] } => {
+  const outs = module.globals.filter((each) => each.qualifiers.includes('out'));
+  if (!outs.length) return { output: { name: 'gl_FragColor', type: 'vec4' }, others: [] };
+  const first =
+    outs.find((each) => /location\s*=\s*0\b/.test(text.slice(each.from, each.names[0]!.from))) ?? outs[0]!;
+  if (first.type.name !== 'vec4' && first.type.name !== 'vec3')
+    refuseImport(
+      first,
+      `The output ${first.names[0]!.name} is a ${first.type.name}; a surface's colour is a vec3 or a vec4.`,
+    );
+  const named = (each: Global) => ({ name: each.names[0]!.name, type: each.type.name });
+  return { output: named(first), others: outs.filter((each) => each !== first).map(named) };
+};
+
+/** Names that a function's body mentions. */
+const mentions = (text: string, { bodyAt }: FunctionSource): ReadonlySet<string> =>
+  new Set(codeNames(text.slice(bodyAt.from, bodyAt.to)).map((each) => each.name));
+
+/** The functions beside main, each after those it calls: those declared ahead are, too. */
+const inOrder = (text: string, functions: readonly FunctionSource[]): FunctionSource[] => {
+  const done = new Set<FunctionSource>();
+  const visit = (fn: FunctionSource, within: readonly FunctionSource[]): void => {
+    if (done.has(fn) || within.includes(fn)) return;
+    const called = mentions(text, fn);
+    for (const each of functions)
+      if (each.name !== fn.name && called.has(each.name)) visit(each, [...within, fn]);
+    done.add(fn);
+  };
+  functions.forEach((each) => visit(each, []));
+  return [...done];
+};
+
+/** A helper's source; where it discards, it leaves a flag that main looks at in the end. */
+const helperSource = (text: string, fn: FunctionSource): string => {
+  const zero = fn.returns.name === 'void' ? '' : ` ${fn.returns.name}(0)`;
+  return text.slice(fn.from, fn.to).replace(DISCARD, `{ cutAway = true; return${zero}; }`);
+};
+
+/** The body of main as a function that gives its colour back. */
+const mainSource = (
+  text: string,
+  main: FunctionSource,
+  output: Output,
+  given: { readonly isLocal: boolean; readonly flagged: boolean },
+): string => {
+  const whole = output.type === 'vec3' ? 'vec4(shaded, 1.0)' : 'shaded';
+  const result = given.flagged ? `cutAway ? ${DISCARDED} : ${whole}` : whole;
+  const body = text
+    .slice(main.bodyAt.from + 1, main.bodyAt.to - 1)
+    .replace(DISCARD, `return ${DISCARDED};`)
+    .replace(/\breturn\s*;/g, `return ${result};`)
+    .replace(/^\n+|\s+$/g, '');
+  const start = given.isLocal ? `  ${startOf(output)}\n` : '';
+  return `vec4 fragment() {\n${start}${body}\n  return ${result};\n}`;
+};
+const startOf = ({ type }: Output): string =>
+  type === 'vec3' ? 'vec3 shaded = vec3(0.0);' : 'vec4 shaded = vec4(0.0, 0.0, 0.0, 1.0);';
+
+/** A fragment of any making as a shader: uniforms are parameters, varyings strands, the body one step of code. */
+export const importFragment = (
+  source: string,
+  module: Module,
+  main: FunctionSource,
+  chosen: Readonly<Record<string, string>>,
+): ImportedShader => {
+  const text = source;
+  const helpers = inOrder(
+    text,
+    module.functions.filter((each) => each !== main),
+  );
+  const read = new Set(module.functions.flatMap((each) => [...mentions(text, each)]));
+  for (const each of module.globals)
+    if (!each.qualifiers.includes('uniform') && !isVarying(each))
+      codeNames(text.slice(each.from, each.to)).forEach(({ name }) => read.add(name));
+  const { output, others } = outputOf(text, module);
+
+  const taken = new Set([...module.functions.map((each) => each.name), 'fragment', 'shaded', 'cutAway']);
+  const renames = new Map<string, string>([
+    ['texture2D', 'texture'],
+    ['texture2DLodEXT', 'textureLod'],
+    [output.name, 'shaded'],
+    ['gl_FrontFacing', 'frontFacing'],
+  ]);
+  const uniforms = importUniforms(
+    text,
+    module,
+    taken,
+    renames,
+    () => false,
+    (name) => read.has(name),
+  );
+  const handed = importVaryings(module, chosen, taken, renames, (name) => read.has(name));
+  const notes = [...uniforms.notes, ...handed.notes];
+
+  const written = helpers.some((each) => mentions(text, each).has(output.name));
+  const flagged = helpers.some((each) =>
+    new RegExp(DISCARD).test(text.slice(each.bodyAt.from, each.bodyAt.to)),
+  );
+  const discards = flagged || new RegExp(DISCARD).test(text.slice(main.bodyAt.from, main.bodyAt.to));
+  const beside = module.globals.filter(
+    (each) => !isVarying(each) && !['uniform', 'out'].some((way) => each.qualifiers.includes(way)),
+  );
+  const left = others.filter((each) => read.has(each.name));
+  for (const { name } of left) notes.push(`${name} is a second output; what is written to it goes nowhere.`);
+  if (read.has('gl_FragDepth')) {
+    renames.set('gl_FragDepth', freeName('fragmentDepth', taken));
+    notes.push('What is written to gl_FragDepth goes nowhere; a surface keeps its own depth.');
+  }
+  const built = [
+    ...beside.map((each) => text.slice(each.from, each.to)),
+    ...uniforms.declared,
+    ...handed.declared,
+    ...left.map(({ type, name }) => `${type} ${name};`),
+    ...(read.has('gl_FragDepth') ? ['float gl_FragDepth;'] : []),
+    ...(written ? [startOf(output)] : []),
+    ...(flagged ? ['bool cutAway = false;'] : []),
+    ...helpers.map((each) => helperSource(text, each)),
+    mainSource(text, main, output, { isLocal: !written, flagged }),
+  ].join('\n\n');
+
+  const across = uniforms.pictureSize ? `${uniforms.pictureSize}.xy` : '512.0';
+  if (read.has('gl_FragCoord'))
+    notes.push(
+      uniforms.pictureSize
+        ? `gl_FragCoord became screenUv × ${uniforms.pictureSize}.`
+        : 'gl_FragCoord became screenUv × 512; change the 512 to the picture’s size.',
+    );
+  if (read.has('gl_PointCoord')) notes.push('gl_PointCoord became uv.');
+  if (discards) notes.push('discard became an opacity of 0, on a surface that is cut out.');
+  // A structure stays as it is: its fields are named where no renaming reaches them, behind a point.
+  const structures = module.structs.map((each) => `${text.slice(each.from, each.to)}\n\n`).join('');
+  const body = renameIn(built.replace(/\bgl_FragData\s*\[\s*0\s*\]/g, 'shaded'), renames)
+    .replace(/\bgl_FragCoord\b/g, `vec4(screenUv * ${across}, 0.0, 1.0)`)
+    .replace(/\bgl_PointCoord\b/g, 'uv');
+  const strand = freeName('painted', taken);
+  const painted: Strand = {
+    ...{ id: 's-imported', name: strand, note: 'the imported fragment' },
+    steps: [{ id: 's-imported-1', operator: 'code', arguments: {}, code: structures + body }],
+  };
+  const opaque =
+    output.type === 'vec3' ||
+    /vec4\s*\([^;]*,\s*1\.0?\s*\)\s*;/.test(text.slice(main.bodyAt.from, main.bodyAt.to));
+  const alphaMode = discards ? 'cutout' : opaque ? 'opaque' : 'blended';
+  return {
+    varyings: handed.varyings,
+    notes,
+    document: {
+      ...emptyShader(),
+      parameters: uniforms.parameters,
+      strands: [...handed.strands, painted],
+      surface: {
+        ...{ lit: false, alphaMode, sides: 'both', depthWrite: alphaMode !== 'blended' },
+        outputs: {
+          baseColor: `${strand}.xyz`,
+          ...(alphaMode === 'cutout' ? { opacity: `step(0.0, ${strand}.w)` } : {}),
+          ...(alphaMode === 'blended' ? { opacity: `${strand}.w` } : {}),
+        },
+      },
+    },
+  };
+};

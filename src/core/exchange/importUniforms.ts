@@ -1,0 +1,164 @@
+import type { Brackets, Global, Module, TypeName } from '../language/glsl/syntax.ts';
+import type { Span } from '../language/mistake.ts';
+import { startOf, type Parameter, type ParameterKind } from '../document/shader.ts';
+import { INPUTS, type InputName } from '../program/inputs.ts';
+import { freeName } from './freeName.ts';
+import { refuseImport } from './refuseImport.ts';
+
+/** Uniforms that are what a shader is given anyway. */
+const GIVEN: readonly (readonly [pattern: RegExp, input: InputName])[] = [
+  [/^(u_?|i|g_?)?(time|elapsed(_?time)?|seconds)$/i, 'time'],
+  [/^(u_?|g_?)?(camera|eye|view)_?pos(ition)?$/i, 'cameraPosition'],
+];
+/** How a picture's size is commonly called. */
+const PICTURE_SIZE = /^(u_?|i|g_?)?(resolution|viewport(_?size)?|screen_?(size|resolution)|canvas_?size)$/i;
+
+/** Elements that one uniform array may have: each becomes a parameter. */
+const MOST_ELEMENTS = 32;
+
+const PARAMETER_TYPES: ReadonlySet<string> = new Set([
+  ...['float', 'int', 'bool', 'vec2', 'vec3', 'vec4', 'sampler2D'],
+]);
+
+const kindOf = (name: string, type: string): ParameterKind =>
+  type === 'sampler2D'
+    ? 'texture'
+    : type === 'vec3' && /col(o|ou)r|tint/i.test(name)
+      ? 'color'
+      : (type as ParameterKind);
+
+const parameterFor = (name: string, type: string, description: string): Parameter => {
+  const kind = kindOf(name, type);
+  const isSize = PICTURE_SIZE.test(name) && type.startsWith('vec');
+  const start = isSize
+    ? [512, 512, 1, 1].slice(0, Number(type[3]))
+    : kind === 'float'
+      ? [0.5]
+      : kind === 'color'
+        ? [1, 1, 1, 0]
+        : startOf(kind);
+  const [min, max] = isSize ? [1, 8192] : kind === 'color' ? [-4, 8] : kind === 'int' ? [0, 16] : [0, 1];
+  return {
+    ...{ id: `p-${name}`, name, kind, default: start, min, max, unit: '', group: 'Imported' },
+    description,
+  };
+};
+
+/** What the author wrote behind a declaration. */
+const remarkOn = (text: string, { to }: Span): string =>
+  (/^[^\n]*?\/\/+[ \t]*([^\n]*)/.exec(text.slice(to))?.[1] ?? '').trim().slice(0, 200);
+
+const isUniform = ({ qualifiers }: Global): boolean => qualifiers.includes('uniform');
+
+export interface Uniforms {
+  readonly parameters: readonly Parameter[];
+  /** Declarations that put arrays, matrices, structures and whole vectors together of parameters. */
+  readonly declared: readonly string[];
+  readonly notes: readonly string[];
+  /** The name of the parameter that tells how large the picture is, where there is one. */
+  readonly pictureSize: string | null;
+}
+
+/**
+ * Uniforms as parameters, under names that are free; what is no parameter's kind is put together of several.
+ * @param renames takes the names that change
+ * @param isRead tells what the fragment uses; what it does not, and no parameter could be, is left out
+ */
+export const importUniforms = (
+  text: string,
+  module: Module,
+  taken: Set<string>,
+  renames: Map<string, string>,
+  skip: (name: string) => boolean,
+  isRead: (name: string) => boolean,
+): Uniforms => {
+  const parameters: Parameter[] = [];
+  const declared: string[] = [];
+  const notes: string[] = [];
+  let pictureSize: string | null = null;
+  let remark = '';
+
+  const add = (wish: string, type: string, change: Partial<Parameter> = {}): string => {
+    const name = freeName(wish, taken);
+    taken.add(name);
+    // A name that was changed tells less of what it is than the author's own.
+    parameters.push({ ...parameterFor(wish, type, remark), id: `p-${name}`, name, ...change });
+    return name;
+  };
+  /** An expression that gives a uniform's value, of parameters made for it. */
+  const build = (wish: string, type: TypeName, beside: Brackets | null, at: Span): string => {
+    const brackets = beside ?? type.brackets;
+    const structure = module.structs.find((each) => each.name === type.name);
+    if (brackets) {
+      const count = brackets.length?.kind === 'literal' ? brackets.length.value : countOf(brackets, module);
+      if (count === null || count < 1 || count > MOST_ELEMENTS)
+        return refuseImport(
+          at,
+          `The uniform ${wish} has to have between 1 and ${MOST_ELEMENTS} elements, for each becomes a parameter.`,
+        );
+      const each = Array.from({ length: count }, (_, i) =>
+        build(`${wish}${i}`, { ...type, brackets: null }, null, at),
+      );
+      return `${type.name}[${count}](${each.join(', ')})`;
+    }
+    if (structure) {
+      const fields = structure.fields.map((field) =>
+        build(`${wish}${field.name[0]!.toUpperCase()}${field.name.slice(1)}`, field.type, field.brackets, at),
+      );
+      return `${type.name}(${fields.join(', ')})`;
+    }
+    const matrix = /^mat(\d)(x\1)?$/.exec(type.name);
+    if (matrix) {
+      const size = Number(matrix[1]);
+      const columns = Array.from({ length: size }, (_, i) =>
+        add(`${wish}${i}`, `vec${size}`, {
+          ...{ kind: `vec${size}` as ParameterKind, min: -1, max: 1 },
+          default: Array.from({ length: size }, (_one, k) => Number(k === i)),
+        }),
+      );
+      return `${type.name}(${columns.join(', ')})`;
+    }
+    const whole = /^([iub])vec(\d)$/.exec(type.name);
+    if (whole)
+      return `${type.name}(${add(`${wish}Value`, `vec${whole[2]!}`, { max: whole[1] === 'b' ? 1 : 16 })})`;
+    if (type.name === 'uint') return `uint(${add(`${wish}Value`, 'int')})`;
+    if (PARAMETER_TYPES.has(type.name) && type.name !== 'sampler2D') return add(wish, type.name);
+    return refuseImport(at, `The uniform ${wish} is a ${type.name}, which no parameter can be.`);
+  };
+
+  for (const global of module.globals.filter(isUniform)) {
+    remark = remarkOn(text, global);
+    for (const each of global.names) {
+      if (skip(each.name)) continue;
+      const type = global.type.name;
+      const isArray = each.brackets !== null || global.type.brackets !== null;
+      const given = GIVEN.find(
+        ([pattern, input]) => pattern.test(each.name) && INPUTS[input].type === type,
+      )?.[1];
+      if (given && !isArray) {
+        if (given !== each.name) renames.set(each.name, given);
+      } else if (PARAMETER_TYPES.has(type) && !isArray) {
+        const name = add(each.name, type);
+        if (name !== each.name) renames.set(each.name, name);
+        if (PICTURE_SIZE.test(each.name) && type.startsWith('vec')) pictureSize = name;
+      } else if (isRead(each.name)) {
+        taken.add(each.name);
+        const value = build(each.name, global.type, each.brackets, each);
+        const length = /^\w+(\[\d+\])/.exec(value)?.[1] ?? '';
+        declared.push(`${type} ${each.name}${length} = ${value};`);
+      } else
+        notes.push(`The uniform ${each.name}, a ${type}${isArray ? '[]' : ''}, is not read and is left out.`);
+    }
+  }
+  return { parameters, declared, notes, pictureSize };
+};
+
+/** A length that is the name of a constant. */
+const countOf = ({ length }: Brackets, module: Module): number | null => {
+  if (length?.kind !== 'name') return null;
+  const value = module.globals
+    .filter((each) => each.qualifiers.includes('const'))
+    .flatMap((each) => each.names)
+    .find((each) => each.name === length.name)?.value;
+  return value?.kind === 'literal' ? value.value : null;
+};
