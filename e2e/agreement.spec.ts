@@ -3,9 +3,10 @@ import { OPERATORS } from '#core/operators/catalogue.ts';
 import type { Chosen, Operator, OperatorInput } from '#core/operators/declare.ts';
 import { parseExpression } from '#core/language/parseExpression.ts';
 import { lowerExpression } from '#core/language/lowerExpression.ts';
+import { lowerCode, readCode } from '#core/language/glsl/codeOperator.ts';
 import { createBuilder, defineFunction, type Builder } from '#core/program/builder.ts';
 import { INPUTS, type InputName } from '#core/program/inputs.ts';
-import type { Type } from '#core/program/types.ts';
+import { componentsOf, type Type } from '#core/program/types.ts';
 import { createChance, randomArgument, runBoth, worstDifference } from './probe.ts';
 import { runsInWgsl, runWgsl } from './runWgsl.ts';
 
@@ -209,5 +210,62 @@ test('every form of expression means the same on the GPU and in the columns', as
     if (!runsInWgsl(fn)) continue;
     const again = worstDifference(await runWgsl(page, fn, args), columns);
     expect(again.worst, `${form}, in WebGPU: ${again.at}`).toBeLessThanOrEqual(boundOf(form));
+  }
+});
+
+/** Code of every form, the last function over x, y (float), v (vec3) and n (int, 0 to 6). */
+const CODES = [
+  'float shaped(float x, float y, vec3 v, int n) { float s = x; s += y; s *= 2.0; v.zx = vec2(s); return v.x + v.y; }',
+  'vec3 shaped(float x, float y, vec3 v, int n) { if (x > y) { v.xy = v.yx; if (v.x > 0.0) return v; } else v *= 2.0; return v + 1.0; }',
+  'float shaped(float x, float y, vec3 v, int n) { float s = 0.0; for (int i = 0; i < 6; i++) { if (i == n) continue; if (s > 3.0) break; s += abs(x); } return s; }',
+  'float shaped(float x, float y, vec3 v, int n) { float s = 0.0; for (int i = 0; i < 9 && s < x * 2.0; ++i) s += 0.7; return s; }',
+  'float shaped(float x, float y, vec3 v, int n) { int i = 0; while (i++ < n && i < 12) { if (float(i) > y * 2.0) return -1.0; } return float(i); }',
+  'int shaped(float x, float y, vec3 v, int n) { int i = 9; do { i -= 2; if (i < n) continue; } while (i > n && i > -9); return i; }',
+  'float shaped(float x, float y, vec3 v, int n) { float s = 1.0; float t = x > y ? (s += 2.0) : (s *= 3.0); return s * 10.0 + t; }',
+  'float shaped(float x, float y, vec3 v, int n) { float s = 1.0; bool b = x > 0.0 && (s += y) > 1.0; bool c = x > 1.0 || ++s > 2.0; return b != c ? s : -s; }',
+  'float shaped(float x, float y, vec3 v, int n) { float a[4]; a[0] = a[1] = a[2] = a[3] = y; a[n % 4] = x; a[1] += 1.0; return a[0] + a[(n + 1) % 4] * 2.0 + a[3]; }',
+  'const float K[] = float[](1.0, 2.0, 4.0); float shaped(float x, float y, vec3 v, int n) { float s = 0.0; for (int i = 0; i < K.length(); i++) s += K[i] * v[i]; return s + K[n % 3]; }',
+  'mat2 both[2]; void fill(float x) { both[0] = mat2(x, 1.0, 2.0, x); both[1] = both[0] * both[0]; } float shaped(float x, float y, vec3 v, int n) { fill(x); return (both[n % 2] * v.xy).y; }',
+  'struct Ray { vec3 at; vec3 way; }; void move(inout Ray r, float t) { r.at += r.way * t; r.way.x = -r.way.x; } Ray aim(vec3 v) { return Ray(v, vec3(1.0, 2.0, v.x)); } vec3 shaped(float x, float y, vec3 v, int n) { Ray r = aim(v); if (x > 0.0) move(r, y); return r.at + r.way; }',
+  'struct Mark { float far; ivec2 cell; }; Mark marks[3]; float shaped(float x, float y, vec3 v, int n) { for (int i = 0; i < 3; i++) marks[i] = Mark(v[i], ivec2(i, n)); marks[n % 3].cell.x += 5; Mark best = marks[0]; for (int i = 1; i < 3; i++) if (marks[i].far > best.far) best = marks[i]; return best.far + float(best.cell.x * 10 + best.cell.y); }',
+  'float shaped(float x, float y, vec3 v, int n) { float s = 0.0; switch (n) { case 0: s = 1.0; case 1: s += x; break; case 2: case 3: { s = y; break; } default: s = 7.0; case 5: s += 0.5; } return s; }',
+  'float shaped(float x, float y, vec3 v, int n) { float s = 0.0; for (int i = 0; i < 5; i++) { switch (i + n) { case 3: continue; case 5: return s - 1.0; case 2: if (x > y) break; s += 2.0; default: s += 1.0; } s += x; } return s; }',
+  'float glow = 0.0, seen; float near(float x) { glow += x * 0.5; seen += 1.0; return x; } float shaped(float x, float y, vec3 v, int n) { seen = 0.0; float s = x > y ? near(x) + near(y) : near(y); for (int i = 0; i < 3; i++) if (v[i] > 0.0 && near(v[i]) > 1.0) break; return s + glow + seen * 10.0; }',
+  'float hash(float p) { return fract(p * 0.3183 + 0.1); } vec3 hash(vec3 p) { return vec3(hash(p.x), hash(p.y + 1.0), hash(p.z + 2.0)); } void swap(inout float a, inout float b) { float c = a; a = b; b = c; } vec3 shaped(float x, float y, vec3 v, int n) { swap(v.x, v.z); swap(x, v.y); return hash(v) + x; }',
+  'uint turn(uint h) { h ^= h >> 16u; h *= 0x7feb352du; return h ^ (h >> 15u); } int shaped(float x, float y, vec3 v, int n) { uvec2 h = uvec2(turn(uint(n)), 3u); h.y += h.x << 2u; ivec2 k = ivec2(h >> 20u) % 7; return k.x * 10 + k.y; }',
+];
+
+test('code means in the columns, and in what is made of it, what it means as its author wrote it', async () => {
+  const chance = createChance(41);
+  const types = { x: 'float', y: 'float', v: 'vec3', n: 'int' } as const;
+  for (const text of CODES) {
+    const { code, mistake } = readCode(text);
+    expect(mistake?.message, text).toBeUndefined();
+    const fn = defineFunction('probe', types, (b, inputs) =>
+      lowerCode(b, code!, inputs, { resolve: () => null, names: () => [], explain: () => null }, (why) => {
+        throw new Error(`${why}: ${text}`);
+      }),
+    );
+    const b = createBuilder();
+    const asWritten = {
+      ...{ id: -1, name: 'shaped', parameters: fn.parameters, locals: new Map() },
+      result: b.constant(fn.result.type, new Array<number>(componentsOf(fn.result.type)).fill(0)),
+      opaque: { source: text, declares: ['shaped'], main: 'shaped', why: '' },
+    };
+    const args = fn.parameters.map(({ type }) =>
+      type === 'int'
+        ? randomArgument(type, chance, [0, 7], [])
+        : randomArgument(type, chance, [-3, 3], SPECIAL),
+    );
+    const { gpu, columns } = await runBoth(page, fn, args);
+    const ways = [
+      ['as written', (await runBoth(page, fn, args, asWritten)).gpu],
+      ['in WebGL', gpu],
+      ['in WebGPU', await runWgsl(page, fn, args)],
+    ] as const;
+    for (const [way, drawn] of ways) {
+      const { worst, at } = worstDifference(drawn, columns);
+      expect(worst, `${text}, ${way}: ${at}`).toBeLessThanOrEqual(FLOAT_BOUND);
+    }
   }
 });

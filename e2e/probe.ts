@@ -97,11 +97,15 @@ const harness = (fn: ProgramFunction): string => {
   ].join('\n');
 };
 
-/** Runs a function of the program on the GPU and in the columns, on the same arguments. */
+/**
+ * Runs a function of the program on the GPU and in the columns, on the same arguments.
+ * @param written what the GPU runs, where it is another way to write the same
+ */
 export const runBoth = async (
   page: Page,
   fn: ProgramFunction,
   args: readonly Column[],
+  written: ProgramFunction = fn,
 ): Promise<{ readonly gpu: Float32Array | Int32Array; readonly columns: Column }> => {
   const read = picture();
   const columns = evaluateFunction(fn, args, COUNT, { quads: true, pictures: new Map([['picture', read]]) });
@@ -117,8 +121,9 @@ export const runBoth = async (
       }
     return Buffer.from(texels.buffer).toString('base64');
   });
-  const drawn = await page.evaluate(draw, { source: harness(fn), textures, side: SIDE });
-  if (drawn.startsWith('!')) throw new Error(`${fn.name}: ${drawn.slice(1)}\n${harness(fn)}`);
+  const source = harness(written);
+  const drawn = await page.evaluate(draw, { source, textures, side: SIDE });
+  if (drawn.startsWith('!')) throw new Error(`${fn.name}: ${drawn.slice(1)}\n${source}`);
   const bytes = Buffer.from(drawn, 'base64');
   const texels = new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength));
   const raw = baseOf(fn.result.type) === 'float' ? texels : new Int32Array(texels.buffer);
