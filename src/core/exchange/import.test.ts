@@ -231,13 +231,14 @@ uniform uint seed;
 uniform ivec2 cells;
 uniform samplerCube unread;
 uniform vec2 uResolution;
+uniform vec4 rimColor;
 layout(location = 1) out vec4 extra;
 layout(location = 0) out vec3 tint;
 float glow = 0.0;
 float late(float x);
 void cut(float x) { if (late(x) < 0.0) discard; glow += x; }
 float late(float x) { return x - 0.4; }
-void shade() { tint = vec3(weights[0] + weights[2], turn * vec2(1.0, 2.0)) + uLamps[1].at * vFrame[2]; }
+void shade() { tint = vec3(weights[0] + weights[2], turn * vec2(1.0, 2.0)) + uLamps[1].at * vFrame[2] + rimColor.rgb * rimColor.a; }
 void main() {
   cut(gl_FragCoord.x / uResolution.x);
   shade();
@@ -249,7 +250,7 @@ void main() {
     [
       ...['uLamps0At:vec3', 'uLamps0Reach:float', 'uLamps1At:vec3', 'uLamps1Reach:float'],
       ...['weights0:float', 'weights1:float', 'weights2:float', 'turn0:vec2', 'turn1:vec2'],
-      ...['seedValue:int', 'cellsValue:vec2', 'uResolution:vec2'],
+      ...['seedValue:int', 'cellsValue:vec2', 'pictureSize:vec2', 'rimColor:color', 'rimColorAlpha:float'],
     ],
   );
   assert.equal(document.parameters[4]!.description, 'left, middle, right');
@@ -260,11 +261,11 @@ void main() {
   assert.ok(program, JSON.stringify(diagnostics));
   const values = {
     ...{ weights0: [1], weights2: [2], turn0: [1, 0], turn1: [0, 3], uLamps1At: [0, 0, 5] },
-    ...{ seedValue: [4], cellsValue: [0, 6] },
+    ...{ seedValue: [4], cellsValue: [0, 6], rimColor: [0, 1, 0, 0], rimColorAlpha: [0.25] },
   };
   const colour = valuesOf(program, document, 'baseColor', values);
   // glow is the pixel's place across, 0.5; the frame's last column is the normal, (0, 0, 1).
-  assert.deepEqual([colour[0], colour[16], colour[32]], [1 + 2 + 0.5 + 4 + 6, 1, 6 + 5]);
+  assert.deepEqual([colour[0], colour[16], colour[32]], [1 + 2 + 0.5 + 4 + 6, 1.25, 6 + 5]);
   assert.equal(valuesOf(program, document, 'opacity', values)[0], 1);
 });
 

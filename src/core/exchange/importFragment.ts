@@ -136,8 +136,6 @@ export const importFragment = (
   }
   const built = [
     ...beside.map((each) => text.slice(each.from, each.to)),
-    ...uniforms.declared,
-    ...handed.declared,
     ...left.map(({ type, name }) => `${type} ${name};`),
     ...(read.has('gl_FragDepth') ? ['float gl_FragDepth;'] : []),
     ...(written ? [startOf(output)] : []),
@@ -155,15 +153,21 @@ export const importFragment = (
     );
   if (read.has('gl_PointCoord')) notes.push('gl_PointCoord became uv.');
   if (discards) notes.push('discard became an opacity of 0, on a surface that is cut out.');
-  // A structure stays as it is: its fields are named where no renaming reaches them, behind a point.
-  const structures = module.structs.map((each) => `${text.slice(each.from, each.to)}\n\n`).join('');
+  // A structure's fields keep their names, for they are read behind a point, where no renaming reaches.
+  const ahead = [
+    ...module.structs.map((each) => text.slice(each.from, each.to)),
+    ...uniforms.declared,
+    ...handed.declared,
+  ]
+    .map((each) => `${each}\n\n`)
+    .join('');
   const body = renameIn(built.replace(/\bgl_FragData\s*\[\s*0\s*\]/g, 'shaded'), renames)
     .replace(/\bgl_FragCoord\b/g, `vec4(screenUv * ${across}, 0.0, 1.0)`)
     .replace(/\bgl_PointCoord\b/g, 'uv');
   const strand = freeName('painted', taken);
   const painted: Strand = {
     ...{ id: 's-imported', name: strand, note: 'the imported fragment' },
-    steps: [{ id: 's-imported-1', operator: 'code', arguments: {}, code: structures + body }],
+    steps: [{ id: 's-imported-1', operator: 'code', arguments: {}, code: ahead + body }],
   };
   const opaque =
     output.type === 'vec3' ||

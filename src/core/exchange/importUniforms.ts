@@ -11,7 +11,8 @@ const GIVEN: readonly (readonly [pattern: RegExp, input: InputName])[] = [
   [/^(u_?|g_?)?(camera|eye|view)_?pos(ition)?$/i, 'cameraPosition'],
 ];
 /** How a picture's size is commonly called. */
-const PICTURE_SIZE = /^(u_?|i|g_?)?(resolution|viewport(_?size)?|screen_?(size|resolution)|canvas_?size)$/i;
+const PICTURE_SIZE =
+  /^(u_?|i|g_?)?(picture_?size|resolution|viewport(_?size)?|screen_?(size|resolution)|canvas_?size)$/i;
 
 /** Elements that one uniform array may have: each becomes a parameter. */
 const MOST_ELEMENTS = 32;
@@ -20,12 +21,10 @@ const PARAMETER_TYPES: ReadonlySet<string> = new Set([
   ...['float', 'int', 'bool', 'vec2', 'vec3', 'vec4', 'sampler2D'],
 ]);
 
+const isColour = (name: string): boolean => /col(o|ou)r|tint/i.test(name);
+
 const kindOf = (name: string, type: string): ParameterKind =>
-  type === 'sampler2D'
-    ? 'texture'
-    : type === 'vec3' && /col(o|ou)r|tint/i.test(name)
-      ? 'color'
-      : (type as ParameterKind);
+  type === 'sampler2D' ? 'texture' : type === 'vec3' && isColour(name) ? 'color' : (type as ParameterKind);
 
 const parameterFor = (name: string, type: string, description: string): Parameter => {
   const kind = kindOf(name, type);
@@ -118,6 +117,8 @@ export const importUniforms = (
       );
       return `${type.name}(${columns.join(', ')})`;
     }
+    if (type.name === 'vec4' && isColour(wish))
+      return `vec4(${add(wish, 'vec3')}, ${add(`${wish}Alpha`, 'float', { default: [1] })})`;
     const whole = /^([iub])vec(\d)$/.exec(type.name);
     if (whole)
       return `${type.name}(${add(`${wish}Value`, `vec${whole[2]!}`, { max: whole[1] === 'b' ? 1 : 16 })})`;
@@ -137,15 +138,19 @@ export const importUniforms = (
       )?.[1];
       if (given && !isArray) {
         if (given !== each.name) renames.set(each.name, given);
-      } else if (PARAMETER_TYPES.has(type) && !isArray) {
-        const name = add(each.name, type);
+      } else if (PARAMETER_TYPES.has(type) && !isArray && !(type === 'vec4' && isColour(each.name))) {
+        const isSize = PICTURE_SIZE.test(each.name) && type.startsWith('vec');
+        const name = add(isSize ? 'pictureSize' : each.name, type);
         if (name !== each.name) renames.set(each.name, name);
-        if (PICTURE_SIZE.test(each.name) && type.startsWith('vec')) pictureSize = name;
+        if (isSize) pictureSize = name;
       } else if (isRead(each.name)) {
-        taken.add(each.name);
         const value = build(each.name, global.type, each.brackets, each);
         const length = /^\w+(\[\d+\])/.exec(value)?.[1] ?? '';
-        declared.push(`${type} ${each.name}${length} = ${value};`);
+        // A parameter may have taken the name.
+        const name = taken.has(each.name) ? freeName(`${each.name}Whole`, taken) : each.name;
+        taken.add(name);
+        if (name !== each.name) renames.set(each.name, name);
+        declared.push(`${type} ${name}${length} = ${value};`);
       } else
         notes.push(`The uniform ${each.name}, a ${type}${isArray ? '[]' : ''}, is not read and is left out.`);
     }

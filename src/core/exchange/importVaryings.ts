@@ -87,6 +87,7 @@ export const importVaryings = (
       const columns = Array.from({ length: size }, (_, i) =>
         add(`${each.name}${i}`, `vec${size}`, size === 3 ? FRAME[i]! : `vec${size}(0.0)`),
       );
+      taken.add(each.name);
       declared.push(`${type.name} ${each.name} = ${type.name}(${columns.join(', ')});`);
       return;
     }

@@ -62,13 +62,14 @@
       </select>
       <select
         aria-label="Sides"
+        title="The sides that are drawn"
         value={surface.sides}
         onchange={(event) =>
           session.apply(setSetting(part, 'sides', event.currentTarget.value as typeof surface.sides))}
       >
         <option value="front">front</option>
         <option value="back">back</option>
-        <option value="both">two sides</option>
+        <option value="both">both</option>
       </select>
       <label title="Hides what is drawn later behind it"
         ><input
@@ -139,7 +140,7 @@
     display: grid;
     grid-template-columns: auto auto;
     justify-content: start;
-    column-gap: 6px;
+    column-gap: 4px;
     color: var(--third);
     font-size: 11.5px;
   }
