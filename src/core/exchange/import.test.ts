@@ -232,6 +232,8 @@ uniform ivec2 cells;
 uniform samplerCube unread;
 uniform vec2 uResolution;
 uniform vec4 rimColor;
+layout(std140) uniform Place { vec3 offset; float lift[2]; } place;
+uniform Loose { float gain; };
 layout(location = 1) out vec4 extra;
 layout(location = 0) out vec3 tint;
 float glow = 0.0;
@@ -243,6 +245,7 @@ void main() {
   cut(gl_FragCoord.x / uResolution.x);
   shade();
   extra = vec4(1.0);
+  tint.z += place.offset.z + place.lift[1] * gain;
   tint.x += glow + float(seed) + float(cells.y);
 }`);
   assert.deepEqual(
@@ -251,6 +254,7 @@ void main() {
       ...['uLamps0At:vec3', 'uLamps0Reach:float', 'uLamps1At:vec3', 'uLamps1Reach:float'],
       ...['weights0:float', 'weights1:float', 'weights2:float', 'turn0:vec2', 'turn1:vec2'],
       ...['seedValue:int', 'cellsValue:vec2', 'pictureSize:vec2', 'rimColor:color', 'rimColorAlpha:float'],
+      ...['placeOffset:vec3', 'placeLift0:float', 'placeLift1:float', 'gain:float'],
     ],
   );
   assert.equal(document.parameters[4]!.description, 'left, middle, right');
@@ -262,10 +266,11 @@ void main() {
   const values = {
     ...{ weights0: [1], weights2: [2], turn0: [1, 0], turn1: [0, 3], uLamps1At: [0, 0, 5] },
     ...{ seedValue: [4], cellsValue: [0, 6], rimColor: [0, 1, 0, 0], rimColorAlpha: [0.25] },
+    ...{ placeOffset: [0, 0, 2], placeLift1: [4], gain: [0.5] },
   };
   const colour = valuesOf(program, document, 'baseColor', values);
   // glow is the pixel's place across, 0.5; the frame's last column is the normal, (0, 0, 1).
-  assert.deepEqual([colour[0], colour[16], colour[32]], [1 + 2 + 0.5 + 4 + 6, 1.25, 6 + 5]);
+  assert.deepEqual([colour[0], colour[16], colour[32]], [1 + 2 + 0.5 + 4 + 6, 1.25, 6 + 5 + 4]);
   assert.equal(valuesOf(program, document, 'opacity', values)[0], 1);
 });
 

@@ -155,7 +155,9 @@ export const importFragment = (
   if (discards) notes.push('discard became an opacity of 0, on a surface that is cut out.');
   // A structure's fields keep their names, for they are read behind a point, where no renaming reaches.
   const ahead = [
-    ...module.structs.map((each) => text.slice(each.from, each.to)),
+    ...module.structs.map(
+      ({ name, fieldsAt }) => `struct ${name} ${text.slice(fieldsAt.from, fieldsAt.to)};`,
+    ),
     ...uniforms.declared,
     ...handed.declared,
   ]

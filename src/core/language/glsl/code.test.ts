@@ -529,10 +529,13 @@ float size(vec3 v) { return size(v.xy) + size(v.z) * burn; }
   const { shader, notes } = compileShader(shaderOf(opaque));
   assert.match(notes[0]!.message, /too long to be written out/);
   assert.equal(shader!.live.fragment.match(/float size\(/g)!.length, 3, 'all of them go along');
+  const reading = `float idle(float x) { return x * nothing; }\n${size}float made(vec2 uv) { float a[300]; a[0] = size(uv); return a[0]; }`;
+  const { fragment } = compileShader(shaderOf(reading)).shader!.live;
   assert.match(
-    said(`${size}float made(vec2 uv) { float a[300]; a[0] = size(uv); return a[0]; }`),
-    /size has overloads, and one of them reads burn from around it; hand it in as an argument/,
+    fragment,
+    /float size\(vec2 v, float burn\) \{ return size\(v\.x, burn\) \+ size\(v\.y, burn\); \}/,
   );
+  assert.match(fragment, /\/\/ idle is never called\nfloat size\(float x, float burn\)/);
 });
 
 test('mistakes in code stand at their own line and column', () => {

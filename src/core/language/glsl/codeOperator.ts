@@ -4,10 +4,10 @@ import { createBuilder, nextFunction, type Builder } from '../../program/builder
 import { componentsOf, type Type } from '../../program/types.ts';
 import type { ProgramFunction, Value } from '../../program/value.ts';
 import type { Operator, OperatorInput } from '../../operators/declare.ts';
-import { fail, type Mistake, SourceError, type Span } from '../mistake.ts';
-import type { Expression } from '../syntax.ts';
+import { fail, type Mistake, SourceError } from '../mistake.ts';
 import { nearestName } from '../nearest.ts';
 import { analyseModule, visibleFrom, type Analysed, type AnalysedFunction } from './analyseModule.ts';
+import { reachableFrom, sourceAsWritten } from './asWritten.ts';
 import { one, programType, type CodeValue } from './codeValue.ts';
 import { lowerBody } from './lowerFunction.ts';
 import type { Surroundings } from './runner.ts';
@@ -91,20 +91,14 @@ const made = new Map<string, ProgramFunction | Opaque>();
 const MOST_KEPT = 4000;
 
 /** A function's source with that of all it calls, and what is declared beside them. */
-const wholeText = (code: Analysed, fn: AnalysedFunction): string => {
-  const found = new Set<AnalysedFunction>();
-  const visit = (each: AnalysedFunction) => {
-    if (found.has(each)) return;
-    found.add(each);
-    for (const call of each.calls)
-      for (const callee of visibleFrom(each.source, code.named.get(call.name)!))
-        visit(code.functions.get(callee)!);
-  };
-  visit(fn);
-  const texts = [...found].map(({ source }) => code.text.slice(source.from, source.to));
-  const beside = [...code.module.structs, ...code.module.globals];
-  return [...texts, ...beside.map((each) => code.text.slice(each.from, each.to))].join('\n');
-};
+const wholeText = (code: Analysed, fn: AnalysedFunction): string =>
+  [
+    ...[...reachableFrom(code, fn)].map(({ source }) => source),
+    ...code.module.structs,
+    ...code.module.globals,
+  ]
+    .map(({ from, to }) => code.text.slice(from, to))
+    .join('\n');
 
 interface Lifted {
   readonly name: string;
@@ -211,64 +205,6 @@ const callFunction = (
     ...fn.free.map((each) => outside.get(each.name)!.parts[0]!),
   );
 
-interface Edit extends Span {
-  readonly text: string;
-}
-
-/**
- * Variables beside the functions begin anew wherever the step is used: what they begin with is put where its main
- * function begins, and may read what is handed in.
- */
-const beginAnew = (code: Analysed): Edit[] => {
-  const edits: Edit[] = [];
-  let begins = '';
-  for (const global of code.module.globals) {
-    if (global.qualifiers.includes('const') || !global.names.some((each) => each.value)) continue;
-    /** Brackets left empty take their length from the value, which is taken away here. */
-    const sized = (text: string, value: Expression | null | undefined): string =>
-      value?.kind === 'call' ? text.replace(/\[\s*\]/, `[${value.args.length}]`) : text;
-    const declared = global.names.map((each, i) => {
-      const piece = code.text
-        .slice(each.from, global.names[i + 1]?.from ?? global.to)
-        .replace(/[,;]\s*$/, '');
-      const at = each.value ? piece.indexOf('=') : piece.length;
-      if (each.value && code.main.beside.has(each.name)) begins += ` ${each.name} =${piece.slice(at + 1)};`;
-      return sized(piece.slice(0, at).trim(), each.value);
-    });
-    const head = sized(code.text.slice(global.from, global.names[0]!.from), global.names[0]!.value);
-    edits.push({ from: global.from, to: global.to, text: `${head}${declared.join(', ')};` });
-  }
-  const at = code.main.source.bodyAt.from + 1;
-  return begins ? [...edits, { from: at, to: at, text: begins }] : edits;
-};
-
-/** The source with what its functions read from outside handed down as parameters. */
-const liftSource = (code: Analysed, typeOf: (name: string) => Type): string => {
-  const edits: Edit[] = beginAnew(code);
-  const insert = (at: number, text: string) => edits.push({ from: at, to: at, text });
-  for (const fn of code.functions.values()) {
-    const { free, source, calls } = fn;
-    if (free.length) {
-      const declared = free.map((each) => `${typeOf(each.name)} ${each.name}`).join(', ');
-      insert(source.parametersEnd, `${source.parameters.length ? ', ' : ''}${declared}`);
-    }
-    for (const call of calls) {
-      const overloads = code.named.get(call.name)!.map((each) => code.functions.get(each)!);
-      const needed = overloads.flatMap((each) => each.free.map((one) => one.name));
-      if (overloads.length > 1 && needed.length)
-        fail(
-          call,
-          `${call.name} has overloads, and one of them reads ${needed[0]!} from around it; hand it in as an argument.`,
-        );
-      if (needed.length) insert(call.to - 1, `${call.hasArguments ? ', ' : ''}${needed.join(', ')}`);
-    }
-  }
-  let text = code.text;
-  for (const { from, to, text: piece } of edits.sort((x, y) => y.from - x.from))
-    text = text.slice(0, from) + piece + text.slice(to);
-  return text.trim();
-};
-
 const opaqueFunction = (code: Analysed, typeOf: (name: string) => Type, why: string): ProgramFunction => {
   const { source, free } = code.main;
   const b = createBuilder();
@@ -283,7 +219,7 @@ const opaqueFunction = (code: Analysed, typeOf: (name: string) => Type, why: str
     result: b.constant(type, new Array<number>(componentsOf(type)).fill(0)),
     locals: new Map(),
     opaque: {
-      source: liftSource(code, typeOf),
+      source: sourceAsWritten(code, typeOf),
       declares: [
         ...code.named.keys(),
         ...code.beside.keys(),

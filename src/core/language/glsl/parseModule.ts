@@ -65,6 +65,25 @@ const readModule = (text: string): Module => {
       continue;
     }
     const qualifiers = read.qualifiers();
+    if (qualifiers.includes('uniform') && r.peek(1).text === '{') {
+      const { structure, instance } = readBlock(r, read, from);
+      const { name: of, to } = structure;
+      if (instance) {
+        structs.push(structure);
+        types.add(of);
+        const type = { name: of, brackets: null, from, to };
+        globals.push({ qualifiers, type, names: [instance], from, to });
+      } else
+        for (const { name, type, brackets } of structure.fields)
+          globals.push({
+            qualifiers,
+            type,
+            names: [{ ...type, name, brackets, value: null }],
+            from: type.from,
+            to,
+          });
+      continue;
+    }
     const type = read.type();
     const name = read.name('a name');
     if (r.isSign('(')) functions.push(...readFunction(r, read, type, name, from));
@@ -75,6 +94,22 @@ const readModule = (text: string): Module => {
 
 const readStruct = (r: ExpressionReader, read: StatementReader, from: number): Structure => {
   r.next();
+  const structure = readFields(r, read, from);
+  return { ...structure, to: read.semicolon() };
+};
+
+/** uniform Block { … } name; a structure that is handed over, or without a name its fields one by one. */
+const readBlock = (
+  r: ExpressionReader,
+  read: StatementReader,
+  from: number,
+): { readonly structure: Structure; readonly instance: Declared | null } => {
+  const structure = readFields(r, read, from);
+  const [instance = null] = r.isSign(';') ? [] : read.declared(read.name('the block’s name'));
+  return { structure: { ...structure, to: read.semicolon() }, instance };
+};
+
+const readFields = (r: ExpressionReader, read: StatementReader, from: number): Structure => {
   const { text: name } = read.name('the structure’s name');
   const opened = r.peek();
   if (!r.accept('{')) r.expected('{ and the structure’s fields');
@@ -89,8 +124,8 @@ const readStruct = (r: ExpressionReader, read: StatementReader, from: number): S
     }
     read.semicolon();
   }
-  r.next();
-  return { name, fields, from, to: read.semicolon() };
+  const { to } = r.next();
+  return { name, fields, fieldsAt: { from: opened.from, to }, from, to };
 };
 
 /** A function, or none for a prototype that is declared ahead. */

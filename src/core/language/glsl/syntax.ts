@@ -96,6 +96,8 @@ export interface Structure extends Span {
     readonly type: TypeName;
     readonly brackets: Brackets | null;
   }[];
+  /** From brace to brace. */
+  readonly fieldsAt: Span;
 }
 
 /** A whole source: functions, what is declared beside them, and structures. */

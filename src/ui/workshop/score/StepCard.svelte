@@ -99,13 +99,13 @@
     const what = deedOfKeys(event);
     if (what) deed(what);
     else if (event.ctrlKey || event.metaKey) return;
-    else if (event.key === 'Enter')
-      card
-        .querySelector<HTMLElement>(
-          '[data-argument] .expression, [data-argument] [role=spinbutton], [data-argument] select',
-        )
-        ?.focus();
-    else if (/^(Arrow|Home|End)/.test(event.key)) walk(card, event.key, event.shiftKey);
+    else if (event.key === 'Enter') {
+      const field = card.querySelector<HTMLElement>(
+        '[data-argument] .expression, [data-argument] [role=spinbutton], [data-argument] select',
+      );
+      if (field) field.focus();
+      else deed('open');
+    } else if (/^(Arrow|Home|End)/.test(event.key)) walk(card, event.key, event.shiftKey);
     else return;
     event.preventDefault();
     event.stopPropagation();
