@@ -127,17 +127,17 @@ test('code that only the graphics card can run says why; its driver’s mistakes
   const status = dialog.getByRole('status');
   await writeCode(
     page,
-    'float pick(float x) {\n  float a[2];\n  a[0] = x;\n  a[1] = 1.0 - x;\n  return a[int(x)];\n}\n',
+    'float pick(float x) {\n  float a[300];\n  a[0] = x;\n  a[1] = 1.0 - x;\n  return a[int(x)];\n}\n',
   );
-  await expect(status).toContainText('nowhere else: it uses an array');
+  await expect(status).toContainText('nowhere else: an array of 300 float is too long');
   await expect(status).toContainText('2:');
   await writeCode(
     page,
-    'float pick(float x) {\n  float a[2];\n  a[0] = x;\n  a[1] = vec2(x);\n  return a[1];\n}\n',
+    'float pick(float x) {\n  float a[300];\n  a[0] = x;\n  a[1] = vec2(x);\n  return a[1];\n}\n',
   );
   await expect(status).toContainText('The graphics driver says');
   await expect(status).toContainText('4:');
-  await writeCode(page, 'float pick(float x) {\n  float a[2];\n  a[0] = x;\n  return a[0];\n}\n');
+  await writeCode(page, 'float pick(float x) {\n  float a[300];\n  a[0] = x;\n  return a[0];\n}\n');
   await expect(status).not.toContainText('The graphics driver says');
   await dialog.getByRole('button', { name: 'Done' }).click();
   await page.getByRole('group', { name: 'pick step' }).focus();
