@@ -32,8 +32,16 @@ test('types that do not fit are refused with a reason', () => {
 const grow = (inner: Builder): fc.Arbitrary<Value> => {
   const u = inner.swizzle(inner.input('uv'), 'x');
   const v = inner.swizzle(inner.input('uv'), 'y');
-  const { value } = fc.letrec<{ value: Value }>((tie) => {
+  const { value } = fc.letrec<{ value: Value; flag: Value }>((tie) => {
     const x = tie('value');
+    const flag = tie('flag');
+    /** Components taken apart and put together again in another order. */
+    const mixed = (p: Value, q: Value, r: Value): Value => {
+      const v = inner.negate(inner.construct('vec3', p, q, r));
+      const part = (picks: string) => inner.swizzle(v, picks);
+      const w = inner.negate(inner.construct('vec4', part('y'), part('z'), q, part('x')));
+      return inner.swizzle(inner.construct('vec3', inner.swizzle(w, 'xz'), inner.swizzle(w, 'y')), 'z');
+    };
     const two = (name: 'add' | 'subtract' | 'multiply' | 'min' | 'max' | 'step') =>
       fc.tuple(x, x).map(([p, q]) => inner[name](p, q));
     return {
@@ -50,7 +58,17 @@ const grow = (inner: Builder): fc.Arbitrary<Value> => {
           .tuple(x, x)
           .map(([p, q]) => inner.swizzle(inner.construct('vec2', p, q), 'yx'))
           .map((p) => inner.swizzle(p, 'x')),
-        fc.tuple(x, x, x).map(([p, q, r]) => inner.select(inner.less(p, q), q, r)),
+        fc.tuple(flag, x, x).map(([p, q, r]) => inner.select(p, q, r)),
+        fc.tuple(x, x, x).map(([p, q, r]) => mixed(p, q, r)),
+      ),
+      flag: fc.oneof(
+        { depthSize: 'medium' },
+        fc.constantFrom(0, 1).map((n) => inner.constant('bool', [n])),
+        fc.tuple(x, x).map(([p, q]) => inner.less(p, q)),
+        fc.tuple(flag, flag).map(([p, q]) => inner.and(p, q)),
+        fc.tuple(flag, flag).map(([p, q]) => inner.or(p, inner.and(q, inner.not(p)))),
+        flag.map((p) => inner.not(p)),
+        fc.tuple(flag, flag, flag).map(([p, q, r]) => inner.select(p, q, r)),
       ),
     };
   });
@@ -88,6 +106,15 @@ test('the passes remove idle work', () => {
   assert.equal(leanOf(inner.saturate(inner.saturate(u))).inputs[0]!.op, 'swizzle');
   assert.deepEqual(leanOf(inner.sin(inner.multiply(2, 0))).payload, [0]);
   assert.equal(leanOf(inner.multiply(u, 0)).op, 'multiply', 'x·0 stays: it would hide a NaN');
+  const made = createBuilder(leaner);
+  const [p, q] = [made.less(made.input('time'), 1), made.less(2, made.input('time'))];
+  const yes = made.constant('bool', [1]);
+  assert.equal(made.select(p, yes, q), made.or(p, q), 'a choice between flags is a matter of or');
+  assert.equal(made.or(p, made.and(q, made.not(p))), made.or(p, q));
+  assert.equal(made.and(p, yes), p);
+  const v = made.input('position');
+  const apart = made.construct('vec4', made.swizzle(v, 'x'), made.swizzle(v, 'y'), made.swizzle(v, 'z'), 1);
+  assert.equal(apart, made.construct('vec4', v, 1), 'components of one vector are taken together');
 });
 
 test('powers by small whole numbers are products, and what is not below 0 needs no guard', () => {

@@ -1,5 +1,5 @@
 import { hasExactInverse } from '../../numbers/hasExactInverse.ts';
-import { baseOf, componentsOf, type Type } from '../types.ts';
+import { componentsOf, type Type } from '../types.ts';
 import type { Builder, Leaner } from '../builder.ts';
 import type { Value } from '../value.ts';
 
@@ -93,6 +93,9 @@ export const simplify: Leaner = (b, op, type, inputs, payload) => {
     case 'or':
       if (isAll(x, 1) || isAll(y, 0)) return x;
       if (isAll(y, 1) || isAll(x, 0)) return y;
+      // x or (y and not x) is x or y.
+      if (y.op === 'and' && isNot(y.inputs[1]!, x)) return b.or(x, y.inputs[0]!);
+      if (y.op === 'and' && isNot(y.inputs[0]!, x)) return b.or(x, y.inputs[1]!);
       break;
     case 'not':
       if (x.op === 'not') return x.inputs[0]!;
@@ -116,12 +119,11 @@ export const simplify: Leaner = (b, op, type, inputs, payload) => {
     case 'select':
       if (x.op === 'constant') return (x.payload as readonly number[])[0] ? y : z;
       if (y === z) return y;
-      break;
+      return type === 'bool' ? chooseFlag(b, x, y, z) : null;
     case 'swizzle':
       return takeComponents(b, type, payload as string, x);
     case 'construct':
-      if (x.op === 'swizzle' && rejoins(inputs)) return x.inputs[0]!;
-      break;
+      return type === 'mat3' ? null : gather(b, type, inputs);
     case 'convert':
       if (x.type === type) return x;
       break;
@@ -135,23 +137,43 @@ const takeComponents = (b: Builder, type: Type, picks: string, source: Value): V
     const inner = source.payload as string;
     return b.swizzle(source.inputs[0]!, [...picks].map((letter) => inner['xyzw'.indexOf(letter)]).join(''));
   }
-  if (source.op === 'construct' && source.inputs.every((input) => componentsOf(input.type) === 1)) {
-    const parts = [...picks].map((letter) =>
-      source.inputs.length === 1 ? source.inputs[0]! : source.inputs['xyzw'.indexOf(letter)]!,
-    );
+  if (source.op === 'construct') {
+    const [first, ...rest] = source.inputs;
+    const all = source.inputs.flatMap((input) => {
+      const count = componentsOf(input.type);
+      return count === 1 ? [input] : Array.from({ length: count }, (_, i) => b.swizzle(input, 'xyzw'[i]!));
+    });
+    const parts = [...picks].map((letter) => (rest.length ? all['xyzw'.indexOf(letter)]! : first!));
     return parts.length === 1 ? parts[0]! : b.construct(type, ...parts);
   }
   return null;
 };
 
-/** vec3(v.x, v.y, v.z) of a vec3 v is v. */
-const rejoins = (inputs: readonly Value[]): boolean => {
-  const source = inputs[0]!.inputs[0]!;
-  return (
-    baseOf(source.type) === 'float' &&
-    inputs.length === componentsOf(source.type) &&
-    inputs.every(
-      (input, i) => input.op === 'swizzle' && input.inputs[0] === source && input.payload === 'xyzw'[i],
-    )
-  );
+const isNot = (value: Value, of: Value): boolean => value.op === 'not' && value.inputs[0] === of;
+
+/** A choice between flags, one of which is known, is a matter of and, or and not. */
+const chooseFlag = (b: Builder, condition: Value, yes: Value, no: Value): Value | null => {
+  if (isAll(yes, 1)) return b.or(condition, no);
+  if (isAll(yes, 0)) return b.and(b.not(condition), no);
+  if (isAll(no, 0)) return b.and(condition, yes);
+  if (isAll(no, 1)) return b.or(b.not(condition), yes);
+  return null;
+};
+
+/** Components that stand side by side and come from one vector are taken together: vec4(v.x, v.y, 0, 1) is vec4(v.xy, 0, 1). */
+const gather = (b: Builder, type: Type, inputs: readonly Value[]): Value | null => {
+  const groups: Value[] = [];
+  for (let i = 0; i < inputs.length;) {
+    const source = inputs[i]!.op === 'swizzle' ? inputs[i]!.inputs[0]! : null;
+    let picks = '';
+    let end = i;
+    while (source && inputs[end]?.op === 'swizzle' && inputs[end]!.inputs[0] === source) {
+      picks += inputs[end]!.payload as string;
+      end += 1;
+    }
+    groups.push(end > i + 1 ? b.swizzle(source!, picks) : inputs[i]!);
+    i = Math.max(end, i + 1);
+  }
+  if (groups.length === inputs.length) return null;
+  return groups.length === 1 ? groups[0]! : b.construct(type, ...groups);
 };
