@@ -1,4 +1,5 @@
 import { codeNames } from '../language/codeNames.ts';
+import type { Analysed } from '../language/glsl/analyseModule.ts';
 import type { FunctionSource, Global, Module } from '../language/glsl/syntax.ts';
 import { emptyShader, type ShaderDocument, type Strand } from '../document/shader.ts';
 import { freeName } from './freeName.ts';
@@ -40,23 +41,15 @@ const outputOf = (
   return { output: named(first), others: outs.filter((each) => each !== first).map(named) };
 };
 
-/** Names that a function's body mentions. */
-const mentions = (text: string, { bodyAt }: FunctionSource): ReadonlySet<string> =>
-  new Set(codeNames(text.slice(bodyAt.from, bodyAt.to)).map((each) => each.name));
-
-/** The functions beside main, each after those it calls: those declared ahead are, too. */
-const inOrder = (text: string, functions: readonly FunctionSource[]): FunctionSource[] => {
-  const done = new Set<FunctionSource>();
-  const visit = (fn: FunctionSource, within: readonly FunctionSource[]): void => {
-    if (done.has(fn) || within.includes(fn)) return;
-    const called = mentions(text, fn);
-    for (const each of functions)
-      if (each.name !== fn.name && called.has(each.name)) visit(each, [...within, fn]);
-    done.add(fn);
-  };
-  functions.forEach((each) => visit(each, []));
-  return [...done];
-};
+/** Names that each function's body mentions. */
+type Mentions = ReadonlyMap<FunctionSource, ReadonlySet<string>>;
+const mentionsIn = (text: string, { functions }: Module): Mentions =>
+  new Map(
+    functions.map((each) => [
+      each,
+      new Set(codeNames(text.slice(each.bodyAt.from, each.bodyAt.to)).map(({ name }) => name)),
+    ]),
+  );
 
 /** A helper's source; where it discards, it leaves a flag that main looks at in the end. */
 const helperSource = (text: string, fn: FunctionSource): string => {
@@ -86,17 +79,14 @@ const startOf = ({ type }: Output): string =>
 
 /** A fragment of any making as a shader: uniforms are parameters, varyings strands, the body one step of code. */
 export const importFragment = (
-  source: string,
-  module: Module,
+  { text, module, functions }: Analysed,
   main: FunctionSource,
   chosen: Readonly<Record<string, string>>,
 ): ImportedShader => {
-  const text = source;
-  const helpers = inOrder(
-    text,
-    module.functions.filter((each) => each !== main),
-  );
-  const read = new Set(module.functions.flatMap((each) => [...mentions(text, each)]));
+  const mentions = mentionsIn(text, module);
+  // What was declared ahead comes after all that it calls.
+  const helpers = [...functions.keys()].filter((each) => each !== main);
+  const read = new Set(module.functions.flatMap((each) => [...mentions.get(each)!]));
   for (const each of module.globals)
     if (!each.qualifiers.includes('uniform') && !isVarying(each))
       codeNames(text.slice(each.from, each.to)).forEach(({ name }) => read.add(name));
@@ -120,7 +110,7 @@ export const importFragment = (
   const handed = importVaryings(module, chosen, taken, renames, (name) => read.has(name));
   const notes = [...uniforms.notes, ...handed.notes];
 
-  const written = helpers.some((each) => mentions(text, each).has(output.name));
+  const written = helpers.some((each) => mentions.get(each)!.has(output.name));
   const flagged = helpers.some((each) =>
     new RegExp(DISCARD).test(text.slice(each.bodyAt.from, each.bodyAt.to)),
   );

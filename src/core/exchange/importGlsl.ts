@@ -47,7 +47,9 @@ const importModule = (
       'There is no main here; a fragment shader needs one, or paste functions into a code step.',
     );
   const straight = straightShader(text, module, main);
-  return straight ? { ...straight, varyings: [] } : importFragment(text, module, main, chosen);
+  if (straight) return { ...straight, varyings: [] };
+  const { code, mistake } = analyseModule(text);
+  return mistake ? refuseImport(mistake, mistake.message) : importFragment(code, main, chosen);
 };
 
 /**
@@ -90,17 +92,7 @@ export const importGlsl = (source: string, chosen: Readonly<Record<string, strin
   const { module, mistake } = parseModule(text);
   if (!module) return problem(text, mistake.message, mistake.from);
   try {
-    const made = importModule(text, module, chosen);
-    for (const strand of made.document.strands)
-      for (const step of strand.steps) {
-        if (step.code === undefined) continue;
-        const { mistake: wrong } = analyseModule(step.code);
-        if (!wrong) continue;
-        // The place in the author's own source is where the same line stands there.
-        const line = step.code.split('\n')[placeInText(step.code, wrong.from).line - 1]!.trim();
-        return problem(source, wrong.message, Math.max(0, source.indexOf(line)));
-      }
-    return { ...made, problems: [] };
+    return { ...importModule(text, module, chosen), problems: [] };
   } catch (error) {
     if (error instanceof ImportRefusal) return problem(text, error.message, error.at.from);
     throw error;

@@ -48,6 +48,8 @@ export interface Builder extends PrimitiveMethods {
     fn: ProgramFunction | null,
   ): Value;
   readonly locals: ReadonlyMap<Value, string>;
+  /** How many values there are so far. */
+  readonly size: () => number;
 }
 
 /** Finds less to do for an operation about to be added: a value to use in its place, or null. */
@@ -122,6 +124,7 @@ export const createBuilder = (leaner: Leaner | null = null): Builder => {
     intern,
     constant,
     locals,
+    size: known.size,
     float: (x: number) => constant('float', [x]),
     int: (x: number) => constant('int', [x]),
     uint: (x: number) => constant('uint', [x]),

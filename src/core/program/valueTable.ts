@@ -2,6 +2,8 @@ import type { Type } from './types.ts';
 import type { Origin, ProgramFunction, Value } from './value.ts';
 
 export interface ValueTable {
+  /** How many values there are. */
+  readonly size: () => number;
   /** The value that is this operation on these inputs: the one there is, or a new one with the next id. */
   readonly intern: (
     op: Value['op'],
@@ -79,6 +81,7 @@ export const createValueTable = (): ValueTable => {
   };
 
   return {
+    size: () => count,
     intern: (op, type, inputs, payload, fn, origin) => {
       const hash = hashOf(op, type, inputs, payload, fn);
       let at = hash & (places.length - 1);

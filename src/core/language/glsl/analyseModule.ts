@@ -40,6 +40,7 @@ export interface Beside {
 export interface Analysed {
   readonly text: string;
   readonly module: Module;
+  /** Every function, each after those it calls. */
   readonly functions: ReadonlyMap<FunctionSource, AnalysedFunction>;
   /** Functions by name: several where a name is overloaded. */
   readonly named: ReadonlyMap<string, readonly FunctionSource[]>;
@@ -168,6 +169,9 @@ const callIn = (e: Expression, named: ReadonlyMap<string, unknown>): Call | unde
         .map((each) => callIn(each, named))
         .find(Boolean);
 
+/** How far functions may call one another. */
+const DEEPEST_CALLS = 256;
+
 const analyse = (text: string): Analysed => {
   const { module, mistake } = parseModule(text);
   if (!module) throw new SourceError(mistake);
@@ -202,23 +206,24 @@ const analyse = (text: string): Analysed => {
   const own = new Map<FunctionSource, Own>();
   for (const source of module.functions) {
     const found: Own = { free: new Map(), calls: [], beside: new Set(), changed: new Set() };
-    const read = (name: string, at: Span): void => {
-      const known = declared.get(name);
-      if (known) {
-        if (found.beside.has(name)) return;
+    const read = (first: FreeName): void => {
+      for (const pending = [first]; pending.length;) {
+        const { name, from, to } = pending.pop()!;
+        const known = declared.get(name);
+        if (!known && !named.has(name) && !found.free.has(name)) found.free.set(name, { name, from, to });
+        if (!known || found.beside.has(name)) continue;
         found.beside.add(name);
         // What it begins with is read where the function reads it.
         for (const e of startsOf(known.declared)) {
-          for (const each of namesIn(e)) read(each.name, each);
+          pending.push(...namesIn(e));
           const call = callIn(e, named);
           if (call)
             fail(call, `What ${name} begins with cannot call ${call.callee}; set it inside a function.`);
         }
-      } else if (!named.has(name) && !found.free.has(name))
-        found.free.set(name, { name, from: at.from, to: at.to });
+      }
     };
     walk(source, changing, {
-      name: read,
+      name: (name, { from, to }) => read({ name, from, to }),
       call: (made) => {
         if (named.has(made.name)) found.calls.push(made);
       },
@@ -235,6 +240,7 @@ const analyse = (text: string): Analysed => {
     beside.set(name, { ...each, varies });
   }
   const functions = new Map<FunctionSource, AnalysedFunction>();
+  const depths = new Map<FunctionSource, number>();
   const entered: FunctionSource[] = [];
   const resolve = (source: FunctionSource): AnalysedFunction => {
     const known = functions.get(source);
@@ -244,6 +250,7 @@ const analyse = (text: string): Analysed => {
     const all = new Map(free);
     const touched = new Set(reads);
     let changesBeside = [...changed].some((name) => beside.get(name)!.varies);
+    let depth = 1;
     for (const call of calls)
       for (const callee of visibleFrom(source, named.get(call.name)!)) {
         if (entered.includes(callee))
@@ -253,7 +260,10 @@ const analyse = (text: string): Analysed => {
               ? `${source.name} calls itself; GLSL has no recursion.`
               : `${source.name} calls ${call.name}, which calls ${source.name} again; GLSL has no recursion.`,
           );
+        if (entered.length > DEEPEST_CALLS || (depths.get(callee) ?? 0) >= DEEPEST_CALLS)
+          fail(call, `Functions call one another more than ${DEEPEST_CALLS} deep here; put some together.`);
         const called = resolve(callee);
+        depth = Math.max(depth, depths.get(callee)! + 1);
         for (const each of called.free) if (!all.has(each.name)) all.set(each.name, each);
         for (const each of called.beside) touched.add(each);
         changesBeside ||= called.changesBeside;
@@ -261,6 +271,7 @@ const analyse = (text: string): Analysed => {
     entered.pop();
     const made = { source, free: [...all.values()], calls, beside: touched, changesBeside };
     functions.set(source, made);
+    depths.set(source, depth);
     return made;
   };
   for (const each of module.functions) resolve(each);

@@ -100,6 +100,23 @@ const wholeText = (code: Analysed, fn: AnalysedFunction): string =>
     .map(({ from, to }) => code.text.slice(from, to))
     .join('\n');
 
+/** True where a function can be one of the program's: it takes and gives what the program has, and changes nothing. */
+const isWhole = (code: Analysed, { source, beside }: AnalysedFunction): boolean =>
+  ![...beside].some((name) => code.beside.get(name)!.varies) &&
+  [source.returns, ...source.parameters.map((each) => each.type)].every(
+    (type) => programType(type.name) !== null && !type.brackets,
+  ) &&
+  source.parameters.every((each) => each.way === 'in' && !each.brackets);
+
+/** Tries what may be refused; whoever needs it is told then. */
+const attempt = (work: () => unknown): void => {
+  try {
+    work();
+  } catch (error) {
+    if (!(error instanceof Opaque) && !(error instanceof SourceError)) throw error;
+  }
+};
+
 interface Lifted {
   readonly name: string;
   readonly type: Type;
@@ -144,13 +161,7 @@ const writeFunction = (
   /** A function that can be called as it is, and what it reads from outside; null where it has to be written out. */
   const wholeOf = (source: FunctionSource) => {
     const callee = code.functions.get(source)!;
-    const { returns, parameters: takes } = callee.source;
-    const fits =
-      ![...callee.beside].some((name) => code.beside.get(name)!.varies) &&
-      programType(returns.name) !== null &&
-      !returns.brackets &&
-      takes.every((each) => each.way === 'in' && !each.brackets && programType(each.type.name) !== null);
-    if (!fits) return null;
+    if (!isWhole(code, callee)) return null;
     return {
       fn: wholeFunction(code, callee, typeOf),
       free: callee.free.map((each) => outside.get(each.name)!.parts[0]!),
@@ -160,9 +171,9 @@ const writeFunction = (
     outside: (name) => outside.get(name) ?? null,
     names: () => outside.keys(),
     beside: code.beside,
-    variablesOf: (source) => {
+    besideOf: (source) => {
       const { beside } = code.functions.get(source)!;
-      return [...code.beside].flatMap(([name, each]) => (each.varies && beside.has(name) ? [each] : []));
+      return beside.size ? [...code.beside].flatMap(([name, each]) => (beside.has(name) ? [each] : [])) : [];
     },
     structure: (name) => code.module.structs.find((each) => each.name === name),
     changes: (source) =>
@@ -261,6 +272,10 @@ export const lowerCode = (
   const typeOf = (name: string): Type => outside.get(name)!.type as Type;
   let called: ProgramFunction;
   try {
+    const reached = reachableFrom(code, code.main);
+    // Those that are called come first, so that none has to be made in the middle of another.
+    for (const each of code.functions.values())
+      if (reached.has(each) && isWhole(code, each)) attempt(() => wholeFunction(code, each, typeOf));
     called = wholeFunction(code, code.main, typeOf);
   } catch (error) {
     if (!(error instanceof Opaque)) throw error;

@@ -26,8 +26,9 @@ import { callFunction } from './callFunction.ts';
 import { constructArray, constructStructure, namedType } from './namedType.ts';
 import type { FunctionSource, Statement } from './syntax.ts';
 
-/** Operations one function may come to when its loops are written out. */
-export const MOST_OPERATIONS = 20_000;
+/** Operations one function may come to when its loops are written out, and expressions that may be worked out for it. */
+const MOST_OPERATIONS = 8192;
+const MOST_EVALUATED = 100_000;
 /**
  * Runs a function’s body through the builder: branches become choices, loops are written out, variables become values.
  * @throws SourceError where the code is wrong, Opaque where it is right but the program cannot hold it
@@ -39,11 +40,12 @@ export const lowerBody = (
   around: Surroundings,
 ): CodeValue => {
   let keys = 0;
-  let operations = 0;
+  let evaluated = 0;
+  const before = b.size();
 
   const counted = (value: CodeValue, at: Span): CodeValue => {
-    operations += value.parts.length;
-    if (operations > MOST_OPERATIONS)
+    evaluated += 1;
+    if (evaluated > MOST_EVALUATED || b.size() - before > MOST_OPERATIONS)
       opaque(at, `written out it comes to more than ${MOST_OPERATIONS} operations`);
     return value;
   };
@@ -148,12 +150,8 @@ export const lowerBody = (
     const variable = find(scope, name);
     if (variable)
       return state.values.get(variable.key) ?? opaque(at, `${name} is declared under another label`);
-    const constant = around.beside.get(name);
-    if (constant) {
-      const { value } = constant.declared;
-      if (!value) return fail(constant.declared, `${name} is a constant and has no value.`);
-      return begin(constant, state);
-    }
+    if (around.beside.has(name))
+      return constants.get(name) ?? fail(at, `${name} is declared further down than where it is read.`);
     const given = around.outside(name);
     if (given) return given;
     if (isBuiltIn(name) || around.functionsOf(name, state.running).length)
@@ -367,8 +365,13 @@ export const lowerBody = (
     running: source,
   };
   const beside = new Map<string, Variable>();
-  for (const each of around.variablesOf(source))
-    declare(state, [beside], each.declared.name, begin(each, state), false);
+  const constants = new Map<string, CodeValue>();
+  for (const each of around.besideOf(source)) {
+    const { name, value } = each.declared;
+    if (each.varies) declare(state, [beside], name, begin(each, state), false);
+    else if (value) constants.set(name, begin(each, state));
+    else fail(each.declared, `${name} is a constant and has no value.`);
+  }
   const scope = new Map<string, Variable>();
   source.parameters.forEach((parameter, i) => declare(state, [scope], parameter.name, args[i]!, false));
   runAll(source.body, state, [scope, new Map()]);

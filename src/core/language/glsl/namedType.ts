@@ -7,8 +7,8 @@ import { opaque } from './opaque.ts';
 import type { Runner, ScopeChain } from './runner.ts';
 import type { Brackets, TypeName } from './syntax.ts';
 
-/** Values of the program that one array may be. */
-const LARGEST_ARRAY = 256;
+/** Values of the program that one array or structure may be. */
+const MOST_VALUES = 256;
 
 const plainType = (runner: Runner, type: TypeName, state: State, scope: ScopeChain): string => {
   if (type.name === 'void') fail(type, 'Nothing can be of type void.');
@@ -22,13 +22,15 @@ const plainType = (runner: Runner, type: TypeName, state: State, scope: ScopeCha
   );
   if (fields.some(([, of]) => of.includes('sampler2D')))
     opaque(structure, 'it keeps a texture in a structure');
+  if (fields.reduce((sum, [, of]) => sum + partCount(of), 0) > MOST_VALUES)
+    opaque(structure, `the structure ${structure.name} is too large to be written out`);
   return structureType(structure.name, fields);
 };
 
 /** The type of an array, refused where it is too long to be written out. */
 const arrayOf = (element: string, length: number, at: Brackets['length'] & object): string => {
   if (element.includes('sampler2D')) opaque(at, 'it uses an array of textures');
-  if (length * partCount(element) > LARGEST_ARRAY)
+  if (length * partCount(element) > MOST_VALUES)
     opaque(at, `an array of ${length} ${spelled(element)} is too long to be written out`);
   return arrayType(element, length);
 };

@@ -11,8 +11,8 @@ export interface Surroundings {
   readonly outside: (name: string) => CodeValue | null;
   readonly names: () => Iterable<string>;
   readonly beside: ReadonlyMap<string, Beside>;
-  /** The variables among these that the function or its callees touch, in the order they are declared. */
-  readonly variablesOf: (fn: FunctionSource) => readonly Beside[];
+  /** Those that the function or its callees touch, in the order they are declared. */
+  readonly besideOf: (fn: FunctionSource) => readonly Beside[];
   readonly structure: (name: string) => Structure | undefined;
   /** True where a call changes something: what it is handed, or a variable beside the functions. */
   readonly changes: (fn: FunctionSource) => boolean;
