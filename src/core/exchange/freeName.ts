@@ -1,8 +1,15 @@
 import { nameProblem } from '../language/reserved.ts';
 import { OPERATOR_NAMES } from '../operators/catalogue.ts';
 
-/** A free name that can stand in a shader, near to the one wished for. */
-export const freeName = (wish: string, taken: ReadonlySet<string>): string => {
+/**
+ * A free name that can stand in a shader, near to the one wished for.
+ * @param used names that stand in the source: one that is changed must not come to be another of them
+ */
+export const freeName = (
+  wish: string,
+  taken: ReadonlySet<string>,
+  used: ReadonlySet<string> = new Set(),
+): string => {
   const base =
     wish
       .replace(/^(v|a|u)_?(?=[A-Za-z])/, (prefix) => (prefix.endsWith('_') ? '' : prefix))
@@ -10,7 +17,8 @@ export const freeName = (wish: string, taken: ReadonlySet<string>): string => {
       .replace(/[^A-Za-z0-9_]/g, '') || 'value';
   for (let n = 1; ; n += 1) {
     const name = n === 1 ? base : `${base}${n}`;
-    if (!taken.has(name) && !nameProblem(name, OPERATOR_NAMES)) return name;
+    const free = !taken.has(name) && (name === wish || !used.has(name));
+    if (free && !nameProblem(name, OPERATOR_NAMES)) return name;
     if (n > 999) return `${base}_${taken.size}`;
   }
 };

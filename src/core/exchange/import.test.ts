@@ -274,6 +274,32 @@ void main() {
   assert.equal(valuesOf(program, document, 'opacity', values)[0], 1);
 });
 
+test('names that change come to be none that stands in the source', () => {
+  const document = imported(`precision highp float;
+uniform float iTime;
+uniform vec3 u_tint;
+varying vec2 v_place;
+struct Dust { float far; };
+Dust dust(float x) { if (x > 2.0) discard; return Dust(x); }
+void main() {
+  vec2 screenUv = gl_FragCoord.xy / 512.0;
+  float time = iTime * 0.5, place = 7.0, shaded = 1.0, fragment = 2.0;
+  vec3 tint = u_tint * 2.0;
+  gl_FragColor = vec4(tint + u_tint, time + iTime + shaded + fragment + dust(v_place.x).far * 0.0 + screenUv.x + gl_FragCoord.y / 512.0);
+}`);
+  const { program, diagnostics } = programOf(document);
+  assert.ok(program, JSON.stringify(diagnostics));
+  assert.deepEqual(
+    document.parameters.map((each) => each.name),
+    ['tint2'],
+  );
+  const values = { tint2: [0.5, 0.5, 0.5, 0] };
+  assert.ok(Math.abs(valuesOf(program, document, 'baseColor', values)[0]! - 1.5) < 1e-6);
+  const alpha = { ...document, surface: { ...document.surface, outputs: { roughness: 'painted.w * 0.1' } } };
+  const [sum] = valuesOf(programOf(alpha).program!, alpha, 'roughness', values);
+  assert.ok(Math.abs(sum! - (0.75 + 1.5 + 1 + 2 + 0.5 + 0.5) * 0.1) < 1e-6, String(sum));
+});
+
 /** What is refused: the source, the line and column, the sentence. */
 const REFUSED: readonly (readonly [string, string, RegExp])[] = [
   ['', '1:1', /There is no main here/],

@@ -3,7 +3,8 @@ import type { Analysed } from '../language/glsl/analyseModule.ts';
 import type { FunctionSource, Global, Module } from '../language/glsl/syntax.ts';
 import { emptyShader, type ShaderDocument, type Strand } from '../document/shader.ts';
 import { freeName } from './freeName.ts';
-import { importUniforms } from './importUniforms.ts';
+import { importUniforms, type Setting } from './importUniforms.ts';
+import type { InputName } from '../program/inputs.ts';
 import { importVaryings, isVarying, type ImportedVarying } from './importVaryings.ts';
 import { refuseImport } from './refuseImport.ts';
 import { renameIn } from './renameIn.ts';
@@ -51,10 +52,18 @@ const mentionsIn = (text: string, { functions }: Module): Mentions =>
     ]),
   );
 
+/** Names of what is added: none that stands in the source. */
+interface Added {
+  readonly fragment: string;
+  readonly shaded: string;
+  readonly cutAway: string;
+}
+
 /** A helper's source; where it discards, it leaves a flag that main looks at in the end. */
-const helperSource = (text: string, fn: FunctionSource): string => {
-  const zero = fn.returns.name === 'void' ? '' : ` ${fn.returns.name}(0)`;
-  return text.slice(fn.from, fn.to).replace(DISCARD, `{ cutAway = true; return${zero}; }`);
+const helperSource = (text: string, fn: FunctionSource, { cutAway }: Added): string => {
+  const back = text.slice(fn.returns.from, fn.nameAt.from).trim();
+  const leave = back === 'void' ? 'return;' : `${back} nothing; return nothing;`;
+  return text.slice(fn.from, fn.to).replace(DISCARD, `{ ${cutAway} = true; ${leave} }`);
 };
 
 /** The body of main as a function that gives its colour back. */
@@ -62,20 +71,21 @@ const mainSource = (
   text: string,
   main: FunctionSource,
   output: Output,
+  { fragment, shaded, cutAway }: Added,
   given: { readonly isLocal: boolean; readonly flagged: boolean },
 ): string => {
-  const whole = output.type === 'vec3' ? 'vec4(shaded, 1.0)' : 'shaded';
-  const result = given.flagged ? `cutAway ? ${DISCARDED} : ${whole}` : whole;
+  const whole = output.type === 'vec3' ? `vec4(${shaded}, 1.0)` : shaded;
+  const result = given.flagged ? `${cutAway} ? ${DISCARDED} : ${whole}` : whole;
   const body = text
     .slice(main.bodyAt.from + 1, main.bodyAt.to - 1)
     .replace(DISCARD, `return ${DISCARDED};`)
     .replace(/\breturn\s*;/g, `return ${result};`)
     .replace(/^\n+|\s+$/g, '');
-  const start = given.isLocal ? `  ${startOf(output)}\n` : '';
-  return `vec4 fragment() {\n${start}${body}\n  return ${result};\n}`;
+  const start = given.isLocal ? `  ${startOf(output, shaded)}\n` : '';
+  return `vec4 ${fragment}() {\n${start}${body}\n  return ${result};\n}`;
 };
-const startOf = ({ type }: Output): string =>
-  type === 'vec3' ? 'vec3 shaded = vec3(0.0);' : 'vec4 shaded = vec4(0.0, 0.0, 0.0, 1.0);';
+const startOf = ({ type }: Output, shaded: string): string =>
+  type === 'vec3' ? `vec3 ${shaded} = vec3(0.0);` : `vec4 ${shaded} = vec4(0.0, 0.0, 0.0, 1.0);`;
 
 /** A fragment of any making as a shader: uniforms are parameters, varyings strands, the body one step of code. */
 export const importFragment = (
@@ -92,23 +102,39 @@ export const importFragment = (
       codeNames(text.slice(each.from, each.to)).forEach(({ name }) => read.add(name));
   const { output, others } = outputOf(text, module);
 
-  const taken = new Set([...module.functions.map((each) => each.name), 'fragment', 'shaded', 'cutAway']);
+  const used = new Set(codeNames(text).map(({ name }) => name));
+  const taken = new Set(module.functions.map((each) => each.name));
   const renames = new Map<string, string>([
     ['texture2D', 'texture'],
     ['texture2DLodEXT', 'textureLod'],
-    [output.name, 'shaded'],
-    ['gl_FrontFacing', 'frontFacing'],
   ]);
-  const uniforms = importUniforms(
-    text,
-    module,
-    taken,
-    renames,
-    () => false,
-    (name) => read.has(name),
-  );
-  const handed = importVaryings(module, chosen, taken, renames, (name) => read.has(name));
+  const fresh = (wish: string): string => {
+    const name = freeName(wish, new Set([...taken, ...used]));
+    taken.add(name);
+    return name;
+  };
+  const added: Added = { fragment: fresh('fragment'), shaded: fresh('shaded'), cutAway: fresh('cutAway') };
+  renames.set(output.name, added.shaded);
+  const setting: Setting = { text, module, taken, used, renames, isRead: (name) => read.has(name) };
+  const uniforms = importUniforms(setting);
+  const handed = importVaryings(setting, chosen);
   const notes = [...uniforms.notes, ...handed.notes];
+  const declared = [...uniforms.declared, ...handed.declared];
+  /** What GLSL gives by itself, as what is given here; by a name of its own where the source uses that one for another. */
+  const give = (name: string, type: string, input: InputName, value: string = input): void => {
+    if (!read.has(name)) return;
+    if (!used.has(input)) {
+      renames.set(name, value);
+      return;
+    }
+    const own = fresh(`${input}Given`);
+    declared.push(`${type} ${own} = ${value};`);
+    renames.set(name, own);
+  };
+  const across = uniforms.pictureSize ? `${uniforms.pictureSize}.xy` : '512.0';
+  give('gl_FragCoord', 'vec4', 'screenUv', `vec4(screenUv * ${across}, 0.0, 1.0)`);
+  give('gl_FrontFacing', 'bool', 'frontFacing');
+  give('gl_PointCoord', 'vec2', 'uv');
 
   const written = helpers.some((each) => mentions.get(each)!.has(output.name));
   const flagged = helpers.some((each) =>
@@ -121,20 +147,19 @@ export const importFragment = (
   const left = others.filter((each) => read.has(each.name));
   for (const { name } of left) notes.push(`${name} is a second output; what is written to it goes nowhere.`);
   if (read.has('gl_FragDepth')) {
-    renames.set('gl_FragDepth', freeName('fragmentDepth', taken));
+    renames.set('gl_FragDepth', fresh('fragmentDepth'));
     notes.push('What is written to gl_FragDepth goes nowhere; a surface keeps its own depth.');
   }
   const built = [
     ...beside.map((each) => text.slice(each.from, each.to)),
     ...left.map(({ type, name }) => `${type} ${name};`),
     ...(read.has('gl_FragDepth') ? ['float gl_FragDepth;'] : []),
-    ...(written ? [startOf(output)] : []),
-    ...(flagged ? ['bool cutAway = false;'] : []),
-    ...helpers.map((each) => helperSource(text, each)),
-    mainSource(text, main, output, { isLocal: !written, flagged }),
+    ...(written ? [startOf(output, added.shaded)] : []),
+    ...(flagged ? [`bool ${added.cutAway} = false;`] : []),
+    ...helpers.map((each) => helperSource(text, each, added)),
+    mainSource(text, main, output, added, { isLocal: !written, flagged }),
   ].join('\n\n');
 
-  const across = uniforms.pictureSize ? `${uniforms.pictureSize}.xy` : '512.0';
   if (read.has('gl_FragCoord'))
     notes.push(
       uniforms.pictureSize
@@ -148,14 +173,11 @@ export const importFragment = (
     ...module.structs.map(
       ({ name, fieldsAt }) => `struct ${name} ${text.slice(fieldsAt.from, fieldsAt.to)};`,
     ),
-    ...uniforms.declared,
-    ...handed.declared,
+    ...declared,
   ]
     .map((each) => `${each}\n\n`)
     .join('');
-  const body = renameIn(built.replace(/\bgl_FragData\s*\[\s*0\s*\]/g, 'shaded'), renames)
-    .replace(/\bgl_FragCoord\b/g, `vec4(screenUv * ${across}, 0.0, 1.0)`)
-    .replace(/\bgl_PointCoord\b/g, 'uv');
+  const body = renameIn(built.replace(/\bgl_FragData\s*\[\s*0\s*\]/g, added.shaded), renames);
   const strand = freeName('painted', taken);
   const painted: Strand = {
     ...{ id: 's-imported', name: strand, note: 'the imported fragment' },

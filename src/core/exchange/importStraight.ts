@@ -91,14 +91,10 @@ export const straightShader = (
   const renames = new Map<string, string>();
   const taken = new Set<string>();
   const lifetime = module.globals.find((each) => each.names[0]?.name === 'lifetime');
-  const { parameters: found } = importUniforms(
-    text,
-    module,
-    taken,
-    renames,
-    (name) => OWN_UNIFORMS.has(name),
-    () => true,
-  );
+  const setting = { text, module, taken, renames, used: new Set<string>(), isRead: () => true };
+  const { parameters: found, declared } = importUniforms(setting, (name) => OWN_UNIFORMS.has(name));
+  // Such uniforms are never ours: the source was changed since.
+  if (declared.length) return null;
   const parameters = [...found];
   const vectors = lifetime
     ? new Set([...text.matchAll(/\blifetime\[(\d+)\]/g)].map((each) => Number(each[1])))

@@ -58,18 +58,27 @@ export interface Uniforms {
   readonly pictureSize: string | null;
 }
 
+/** What surrounds uniforms and varyings in the source they come from. */
+export interface Setting {
+  readonly text: string;
+  readonly module: Module;
+  /** Names in use; those that are made join them. */
+  readonly taken: Set<string>;
+  /** Every name in the source. */
+  readonly used: ReadonlySet<string>;
+  /** Takes the names that change. */
+  readonly renames: Map<string, string>;
+  /** What the fragment uses; what it does not, and no parameter could be, is left out. */
+  readonly isRead: (name: string) => boolean;
+}
+
 /**
  * Uniforms as parameters, under names that are free; what is no parameter's kind is put together of several.
- * @param renames takes the names that change
- * @param isRead tells what the fragment uses; what it does not, and no parameter could be, is left out
+ * @param skip uniforms that whoever draws gives
  */
 export const importUniforms = (
-  text: string,
-  module: Module,
-  taken: Set<string>,
-  renames: Map<string, string>,
-  skip: (name: string) => boolean,
-  isRead: (name: string) => boolean,
+  { text, module, taken, used, renames, isRead }: Setting,
+  skip: (name: string) => boolean = () => false,
 ): Uniforms => {
   const parameters: Parameter[] = [];
   const declared: string[] = [];
@@ -78,7 +87,7 @@ export const importUniforms = (
   let remark = '';
 
   const add = (wish: string, type: string, change: Partial<Parameter> = {}): string => {
-    const name = freeName(wish, taken);
+    const name = freeName(wish, taken, used);
     taken.add(name);
     // A name that was changed tells less of what it is than the author's own.
     parameters.push({ ...parameterFor(wish, type, remark), id: `p-${name}`, name, ...change });
@@ -137,7 +146,8 @@ export const importUniforms = (
         ([pattern, input]) => pattern.test(each.name) && INPUTS[input].type === type,
       )?.[1];
       if (given && !isArray) {
-        if (given !== each.name) renames.set(each.name, given);
+        if (used.has(given) && given !== each.name) declared.push(`${type} ${each.name} = ${given};`);
+        else if (given !== each.name) renames.set(each.name, given);
       } else if (PARAMETER_TYPES.has(type) && !isArray && !(type === 'vec4' && isColour(each.name))) {
         const isSize = PICTURE_SIZE.test(each.name) && type.startsWith('vec');
         const name = add(isSize ? 'pictureSize' : each.name, type);
@@ -147,7 +157,7 @@ export const importUniforms = (
         const value = build(each.name, global.type, each.brackets, each);
         const length = /^\w+(\[\d+\])/.exec(value)?.[1] ?? '';
         // A parameter may have taken the name.
-        const name = taken.has(each.name) ? freeName(`${each.name}Whole`, taken) : each.name;
+        const name = taken.has(each.name) ? freeName(`${each.name}Whole`, taken, used) : each.name;
         taken.add(name);
         if (name !== each.name) renames.set(each.name, name);
         declared.push(`${type} ${name}${length} = ${value};`);

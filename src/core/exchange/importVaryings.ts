@@ -1,8 +1,9 @@
 import { programType } from '../language/glsl/codeValue.ts';
-import type { Declared, Global, Module } from '../language/glsl/syntax.ts';
+import type { Declared, Global } from '../language/glsl/syntax.ts';
 import type { Strand } from '../document/shader.ts';
 import { INPUTS, INPUT_NAMES } from '../program/inputs.ts';
 import { freeName } from './freeName.ts';
+import type { Setting } from './importUniforms.ts';
 import { refuseImport } from './refuseImport.ts';
 
 /** Something the fragment is handed by a vertex stage that is not imported, and what it most likely is. */
@@ -51,11 +52,8 @@ export const isVarying = ({ qualifiers }: Global): boolean =>
 
 /** A strand for each thing that is handed over, and declarations that put matrices together of theirs. */
 export const importVaryings = (
-  module: Module,
+  { module, taken, used, renames, isRead }: Setting,
   chosen: Readonly<Record<string, string>>,
-  taken: Set<string>,
-  renames: Map<string, string>,
-  isRead: (name: string) => boolean,
 ): {
   readonly strands: readonly Strand[];
   readonly varyings: readonly ImportedVarying[];
@@ -68,7 +66,7 @@ export const importVaryings = (
   const notes: string[] = [];
   const add = (name: string, type: string, guess: string): string => {
     varyings.push({ name, type, guess });
-    const free = freeName(name, taken);
+    const free = freeName(name, taken, used);
     taken.add(free);
     strands.push({
       ...{ id: `s-${free}`, name: free, note: `was handed over as ${name}` },

@@ -40,6 +40,7 @@ export const printExpression = (e: Expression): string => {
     case 'index':
       return `${inside(e.object, 15)}[${printExpression(e.index)}]`;
     case 'call':
+      if (e.callee === '.length') return `${inside(e.args[0]!, 15)}.length()`;
       return `${e.callee}(${e.args.map((arg) => inside(arg, 1)).join(', ')})`;
     case 'unary': {
       const operand = inside(e.operand, 14);

@@ -1,5 +1,6 @@
 import type { Type } from '../../program/types.ts';
 import type { Span } from '../mistake.ts';
+import { printExpression } from '../printExpression.ts';
 import type { Expression } from '../syntax.ts';
 import { visibleFrom, type Analysed, type AnalysedFunction } from './analyseModule.ts';
 
@@ -28,21 +29,21 @@ interface Edit extends Span {
 const beginAnew = (code: Analysed): Edit[] => {
   const edits: Edit[] = [];
   let begins = '';
-  for (const global of code.module.globals) {
-    if (global.qualifiers.includes('const') || !global.names.some((each) => each.value)) continue;
+  for (const { from, to, names, qualifiers } of code.module.globals) {
+    if (qualifiers.includes('const') || !names.some((each) => each.value)) continue;
     /** Brackets left empty take their length from the value, which is taken away here. */
     const sized = (text: string, value: Expression | null | undefined): string =>
       value?.kind === 'call' ? text.replace(/\[\s*\]/, `[${value.args.length}]`) : text;
-    const declared = global.names.map((each, i) => {
-      const piece = code.text
-        .slice(each.from, global.names[i + 1]?.from ?? global.to)
-        .replace(/[,;]\s*$/, '');
-      const at = each.value ? piece.indexOf('=') : piece.length;
-      if (each.value && code.main.beside.has(each.name)) begins += ` ${each.name} =${piece.slice(at + 1)};`;
-      return sized(piece.slice(0, at).trim(), each.value);
+    const declared = names.map(({ name, brackets, value }) => {
+      if (value && code.main.beside.has(name)) begins += ` ${name} = ${printExpression(value)};`;
+      const length = brackets?.length ? printExpression(brackets.length) : '';
+      return sized(`${name}${brackets ? `[${length}]` : ''}`, value);
     });
-    const head = sized(code.text.slice(global.from, global.names[0]!.from), global.names[0]!.value);
-    edits.push({ from: global.from, to: global.to, text: `${head}${declared.join(', ')};` });
+    const head = sized(code.text.slice(from, names[0]!.from), names[0]!.value);
+    const text = `${head}${declared.join(', ')};`;
+    // Lines stay where they are, for the driver's mistakes to be found.
+    const lost = code.text.slice(from, to).split('\n').length - text.split('\n').length;
+    edits.push({ from, to, text: text + '\n'.repeat(lost) });
   }
   const at = code.main.source.bodyAt.from + 1;
   return begins ? [...edits, { from: at, to: at, text: begins }] : edits;
@@ -82,6 +83,14 @@ export const sourceAsWritten = (code: Analysed, typeOf: (name: string) => Type):
     if (names.length) {
       const declared = names.map((name) => `${typeOf(name)} ${name}`).join(', ');
       insert(source.parametersEnd, `${source.parameters.length ? ', ' : ''}${declared}`);
+    }
+    // A variable may be called as what is handed in only in a block of its own.
+    const hides = source.body.some(
+      (each) => each.kind === 'declaration' && each.names.some(({ name }) => names.includes(name)),
+    );
+    if (hides) {
+      insert(source.bodyAt.from + 1, ' {');
+      insert(source.bodyAt.to - 1, '} ');
     }
     for (const call of calls) {
       const [callee] = visibleFrom(source, code.named.get(call.name)!);

@@ -258,12 +258,15 @@ test('variables beside the functions begin anew wherever the step is used', () =
     [0.075],
     'never changed, and read from around',
   );
-  const written = `${glow}float made(vec2 uv) { int n = int(uv.x * 9.0); for (int i = 0; i < n; i++) add(1.0); return glow; }`;
+  const written = `${glow.replace(', seen', ' /* first */,\n  // then\n  seen')}float made(vec2 uv) { int n = int(uv.x * 9.0); for (int i = 0; i < n; i++) add(1.0); float burn = 2.0; return glow * burn; }`;
   const { shader, notes } = compileShader(shaderOf(written));
   assert.match(notes[0]!.message, /depends on what it works on/);
   const { fragment } = shader!.live;
-  assert.match(fragment, /float glow, seen;/);
-  assert.match(fragment, /float made\(vec2 uv, float burn\) \{ glow = burn;/);
+  assert.match(fragment, /float glow, seen;\n\n float add/, 'lines stay where they are');
+  assert.match(
+    fragment,
+    /float made\(vec2 uv, float burn\) \{ \{ glow = burn; int n .* return glow \* burn; \} \}/,
+  );
 });
 
 test('what it reads from around it is handed down, through every call', () => {
