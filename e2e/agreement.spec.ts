@@ -3,12 +3,12 @@ import { OPERATORS } from '#core/operators/catalogue.ts';
 import type { Chosen, Operator, OperatorInput } from '#core/operators/declare.ts';
 import { parseExpression } from '#core/language/parseExpression.ts';
 import { lowerExpression } from '#core/language/lowerExpression.ts';
-import { lowerCode, readCode } from '#core/language/glsl/codeOperator.ts';
 import { createBuilder, defineFunction, type Builder } from '#core/program/builder.ts';
 import { INPUTS, type InputName } from '#core/program/inputs.ts';
-import { componentsOf, type Type } from '#core/program/types.ts';
+import type { Type } from '#core/program/types.ts';
 import { createChance, randomArgument, runBoth, worstDifference } from './probe.ts';
 import { runsInWgsl, runWgsl } from './runWgsl.ts';
+import { tryCode } from './tryCode.ts';
 
 /*
  * The reference evaluator and the real shader, on 4,096 points each. Whole numbers agree exactly, floats within 1e-4
@@ -236,36 +236,5 @@ const CODES = [
 ];
 
 test('code means in the columns, and in what is made of it, what it means as its author wrote it', async () => {
-  const chance = createChance(41);
-  const types = { x: 'float', y: 'float', v: 'vec3', n: 'int' } as const;
-  for (const text of CODES) {
-    const { code, mistake } = readCode(text);
-    expect(mistake?.message, text).toBeUndefined();
-    const fn = defineFunction('probe', types, (b, inputs) =>
-      lowerCode(b, code!, inputs, { resolve: () => null, names: () => [], explain: () => null }, (why) => {
-        throw new Error(`${why}: ${text}`);
-      }),
-    );
-    const b = createBuilder();
-    const asWritten = {
-      ...{ id: -1, name: 'shaped', parameters: fn.parameters, locals: new Map() },
-      result: b.constant(fn.result.type, new Array<number>(componentsOf(fn.result.type)).fill(0)),
-      opaque: { source: text, declares: ['shaped'], main: 'shaped', why: '' },
-    };
-    const args = fn.parameters.map(({ type }) =>
-      type === 'int'
-        ? randomArgument(type, chance, [0, 7], [])
-        : randomArgument(type, chance, [-3, 3], SPECIAL),
-    );
-    const { gpu, columns } = await runBoth(page, fn, args);
-    const ways = [
-      ['as written', (await runBoth(page, fn, args, asWritten)).gpu],
-      ['in WebGL', gpu],
-      ['in WebGPU', await runWgsl(page, fn, args)],
-    ] as const;
-    for (const [way, drawn] of ways) {
-      const { worst, at } = worstDifference(drawn, columns);
-      expect(worst, `${text}, ${way}: ${at}`).toBeLessThanOrEqual(FLOAT_BOUND);
-    }
-  }
+  for (const text of CODES) expect(await tryCode(page, text, FLOAT_BOUND), text).toBe('');
 });

@@ -67,7 +67,7 @@ const expressionsOf = (statement: Statement): readonly Expression[] => {
 };
 
 /** The variable that a place belongs to: v for v.xy or v[1].x; null where it is none. */
-const ownerOf = (e: Expression): string | null =>
+export const ownerOf = (e: Expression): string | null =>
   e.kind === 'name' ? e.name : e.kind === 'member' || e.kind === 'index' ? ownerOf(e.object) : null;
 
 interface Seen {

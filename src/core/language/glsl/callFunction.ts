@@ -1,5 +1,7 @@
 import { fail } from '../mistake.ts';
-import type { Call } from '../syntax.ts';
+import type { Call, Expression } from '../syntax.ts';
+import { ownerOf } from './analyseModule.ts';
+import { placeOf, putPlace, readPlace } from './place.ts';
 import { spelled, zeroOf, type CodeValue } from './codeValue.ts';
 import { coerce } from './conversions.ts';
 import type { State } from './flow.ts';
@@ -39,8 +41,16 @@ export const callFunction = (
   state: State,
   scope: ScopeChain,
 ): CodeValue => {
-  const { b, around, evaluate, assign, declare, runAll } = runner;
-  const given = e.args.map((arg) => evaluate(arg, state, scope));
+  const { b, around, evaluate, declare, runAll } = runner;
+  const mayChange = (arg: Expression, i: number): boolean =>
+    users.some((each) => (each.parameters[i]?.way ?? 'in') !== 'in') &&
+    runner.find(scope, ownerOf(arg) ?? '')?.isConst === false;
+  // Where something is given back to is settled with the arguments, before the call.
+  const args = e.args.map((arg, i) => {
+    const place = mayChange(arg, i) ? placeOf(runner, arg, state, scope) : null;
+    return { place, value: place ? readPlace(runner, place, state) : evaluate(arg, state, scope) };
+  });
+  const given = args.map((each) => each.value);
   const user = chooseOverload(runner, e, users, given, state);
   if (given.length !== user.parameters.length)
     return fail(e, `${user.name} takes ${user.parameters.length} arguments, not ${given.length}.`);
@@ -62,8 +72,9 @@ export const callFunction = (
   const made = state.result;
   Object.assign(state, { returned, broken, continued, result, running });
   user.parameters.forEach((parameter, i) => {
-    if (parameter.way !== 'in')
-      assign(e.args[i]!, state.values.get(inner.get(parameter.name)!.key)!, state, scope);
+    if (parameter.way === 'in') return;
+    const place = args[i]!.place ?? placeOf(runner, e.args[i]!, state, scope);
+    putPlace(runner, place, state.values.get(inner.get(parameter.name)!.key)!, state);
   });
   if (user.returns.name === 'void') return zeroOf(b, 'float');
   return made ?? zeroOf(b, namedType(runner, user.returns, null, state, []));

@@ -4,7 +4,7 @@ import type { Value } from '../../program/value.ts';
 import { fail, type Span } from '../mistake.ts';
 import { nearestName } from '../nearest.ts';
 import type { Binary, Call, Expression } from '../syntax.ts';
-import { putIndex, putMember, readIndex, readMember } from './access.ts';
+import { readIndex, readMember } from './access.ts';
 import { BUILT_IN_NAMES, callBuiltIn, isBuiltIn } from './builtIns.ts';
 import { choose, one, programType, shape, shapeOf, spelled, zeroOf, type CodeValue } from './codeValue.ts';
 import { construct } from './construct.ts';
@@ -12,6 +12,7 @@ import { coerce, promote, unify } from './conversions.ts';
 import { andNot, copyOf, flagOf, merge, or, type State } from './flow.ts';
 import { compare, infix, step } from './infix.ts';
 import { opaque } from './opaque.ts';
+import { placeOf, putPlace, readPlace } from './place.ts';
 import { runLoop } from './runLoop.ts';
 import type { Beside } from './analyseModule.ts';
 import {
@@ -119,19 +120,24 @@ export const lowerBody = (
         return choose(b, condition, yes, no);
       }
       case 'assignment': {
+        const place = placeOf(runner, e.target, state, scope);
         const value = sub(e.value);
-        const before = e.sign === '=' ? null : sub(e.target);
-        const next = before ? infix(b, e.sign.slice(0, -1), before, value, e) : value;
-        return assign(e.target, next, state, scope);
+        const next =
+          e.sign === '=' ? value : infix(b, e.sign.slice(0, -1), readPlace(runner, place, state), value, e);
+        return putPlace(runner, place, next, state);
       }
       case 'postfix': {
-        const before = sub(e.operand);
-        assign(e.operand, step(b, e.sign, before, e), state, scope);
+        const place = placeOf(runner, e.operand, state, scope);
+        const before = readPlace(runner, place, state);
+        putPlace(runner, place, step(b, e.sign, before, e), state);
         return before;
       }
       case 'unary': {
+        if (e.sign === '++' || e.sign === '--') {
+          const place = placeOf(runner, e.operand, state, scope);
+          return putPlace(runner, place, step(b, e.sign, readPlace(runner, place, state), e), state);
+        }
         const x = sub(e.operand);
-        if (e.sign === '++' || e.sign === '--') return assign(e.operand, step(b, e.sign, x, e), state, scope);
         if (e.sign === '+') return x;
         if (e.sign === '!') return one(b.not(coerce(b, x, 'bool', e.operand, 'What ! turns').parts[0]!));
         if (['bool', 'none'].includes(shape(x).base))
@@ -185,40 +191,6 @@ export const lowerBody = (
     return both;
   };
 
-  /** Puts a value where an expression names a place, and gives it back. */
-  const assign = (target: Expression, value: CodeValue, state: State, scope: ScopeChain): CodeValue => {
-    switch (target.kind) {
-      case 'name': {
-        const variable = find(scope, target.name);
-        if (!variable) {
-          if (around.beside.has(target.name)) return fail(target, `${target.name} is a constant.`);
-          return fail(
-            target,
-            around.outside(target.name)
-              ? `${target.name} comes from outside and cannot be changed here.`
-              : `Nothing is called “${target.name}” here.`,
-          );
-        }
-        if (variable.isConst) return fail(target, `${target.name} is a constant.`);
-        const fitted = coerce(b, value, variable.type, target, target.name);
-        state.values.set(variable.key, fitted);
-        return fitted;
-      }
-      case 'member': {
-        const before = evaluate(target.object, state, scope);
-        assign(target.object, putMember(b, before, value, target), state, scope);
-        return value;
-      }
-      case 'index': {
-        const before = evaluate(target.object, state, scope);
-        const index = evaluate(target.index, state, scope);
-        assign(target.object, putIndex(b, before, index, value, target), state, scope);
-        return value;
-      }
-      default:
-        return fail(target, 'Nothing can be put here; on the left of = stands a variable.');
-    }
-  };
   const binary = (e: Binary, state: State, scope: ScopeChain): CodeValue => {
     const left = evaluate(e.left, state, scope);
     if (e.sign === '&&' || e.sign === '||' || e.sign === '^^') {
@@ -359,7 +331,7 @@ export const lowerBody = (
     }
   };
 
-  const runner: Runner = { b, around, hasEffects, declare, evaluate, assign, run, runAll };
+  const runner: Runner = { b, around, find, hasEffects, declare, evaluate, run, runAll };
   const state: State = {
     ...{ values: new Map(), returned: false, broken: false, continued: false, result: null },
     running: source,

@@ -4,6 +4,7 @@ import { childrenOf, type Expression } from '../syntax.ts';
 import { coerce } from './conversions.ts';
 import { andNot, copyOf, flagOf, merge, or, type State } from './flow.ts';
 import { opaque } from './opaque.ts';
+import { placeOf, putPlace } from './place.ts';
 import type { Runner, ScopeChain } from './runner.ts';
 import type { Statement } from './syntax.ts';
 
@@ -73,11 +74,12 @@ export const runLoop = (runner: Runner, statement: Loop, state: State, scope: Sc
  * @returns false where the loop is of another kind
  */
 const fold = (
-  { b, around, evaluate, assign, hasEffects }: Runner,
+  runner: Runner,
   { init, condition, step: counted, body, bodyFirst }: Loop,
   state: State,
   scope: ScopeChain,
 ): boolean => {
+  const { b, around, evaluate, hasEffects } = runner;
   const counter = init?.kind === 'declaration' && init.names.length === 1 ? init.names[0]! : null;
   const only = body.kind === 'block' && body.body.length === 1 ? body.body[0]! : body;
   const put = only.kind === 'expression' && only.expression.kind === 'assignment' ? only.expression : null;
@@ -101,6 +103,6 @@ const fold = (
   const args = [evaluate(target, state, scope), ...rest.map((each) => evaluate(each, state, scope))];
   const made = around.foldWhole(b, folding, count.parts[0]!, args);
   if (!made) return false;
-  assign(target, made, state, scope);
+  putPlace(runner, placeOf(runner, target, state, scope), made, state);
   return true;
 };

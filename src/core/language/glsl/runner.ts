@@ -41,6 +41,7 @@ export type ScopeChain = readonly Map<string, Variable>[];
 export interface Runner {
   readonly b: Builder;
   readonly around: Surroundings;
+  readonly find: (scope: ScopeChain, name: string) => Variable | undefined;
   /** True where evaluating an expression changes a variable. */
   readonly hasEffects: (e: Expression, state: State) => boolean;
   readonly declare: (
@@ -51,8 +52,6 @@ export interface Runner {
     isConst: boolean,
   ) => void;
   readonly evaluate: (e: Expression, state: State, scope: ScopeChain) => CodeValue;
-  /** Puts a value where an expression names a place, and gives it back. */
-  readonly assign: (target: Expression, value: CodeValue, state: State, scope: ScopeChain) => CodeValue;
   readonly run: (statement: Statement, state: State, scope: ScopeChain) => void;
   readonly runAll: (statements: readonly Statement[], state: State, scope: ScopeChain) => void;
 }
