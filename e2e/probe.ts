@@ -195,6 +195,7 @@ const draw = async (given: {
   gl.drawArrays(gl.TRIANGLES, 0, 3);
   const out = new Float32Array(side * side * 4);
   gl.readPixels(0, 0, side, side, gl.RGBA, gl.FLOAT, out);
+  if (gl.isContextLost()) return '!the driver lost its context over it';
   gl.getExtension('WEBGL_lose_context')?.loseContext();
   const bytes = new Uint8Array(out.buffer);
   let text = '';
