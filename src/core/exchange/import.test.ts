@@ -310,6 +310,11 @@ const REFUSED: readonly (readonly [string, string, RegExp])[] = [
     /has to have between 1 and 32 elements/,
   ],
   [
+    `${Array.from({ length: 20 }, (_, i) => `uniform vec4 many${i}[32];`).join('')}void main() { gl_FragColor = ${Array.from({ length: 20 }, (_, i) => `many${i}[1]`).join(' + ')}; }`,
+    '1:1',
+    /come to more than 512 parameters/,
+  ],
+  [
     '\nuniform samplerCube sky;\nvoid main() { gl_FragColor = texture(sky, vec3(1.0)); }',
     '2:14',
     /is a samplerCube, which no parameter can be/,

@@ -1,5 +1,6 @@
 import type { Brackets, Global, Module, TypeName } from '../language/glsl/syntax.ts';
 import type { Span } from '../language/mistake.ts';
+import { MOST_PARAMETERS } from '../document/parseShader.ts';
 import { startOf, type Parameter, type ParameterKind } from '../document/shader.ts';
 import { INPUTS, type InputName } from '../program/inputs.ts';
 import { freeName } from './freeName.ts';
@@ -89,6 +90,11 @@ export const importUniforms = (
   const add = (wish: string, type: string, change: Partial<Parameter> = {}): string => {
     const name = freeName(wish, taken, used);
     taken.add(name);
+    if (parameters.length >= MOST_PARAMETERS)
+      refuseImport(
+        { from: 0, to: 0 },
+        `The uniforms come to more than ${MOST_PARAMETERS} parameters, which no shader can have.`,
+      );
     // A name that was changed tells less of what it is than the author's own.
     parameters.push({ ...parameterFor(wish, type, remark), id: `p-${name}`, name, ...change });
     return name;

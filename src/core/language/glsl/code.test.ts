@@ -371,6 +371,18 @@ test('what cannot be held runs as it is written, says why, and loses only what i
   }
 });
 
+test('why it cannot be held stands where it is, wherever the same function is written', () => {
+  const helper = 'float far(vec2 p) { float a[300]; return a[int(p.x)]; }';
+  for (const [before, line] of [
+    ['', 1],
+    ['float idle(float x) { return x; }\n\n', 3],
+  ] as const) {
+    const code = `${before}${helper}\nfloat made(vec2 uv) { return far(uv); }`;
+    const [note] = compileShader(shaderOf(code)).notes;
+    assert.equal(placeInText(code, note!.from).line, line);
+  }
+});
+
 test('opaque code is handed what it reads, and its names are kept from clashing', () => {
   const code =
     'float tint(float x) { return x * burn; } float made(vec2 uv) { float a[300]; a[0] = tint(uv.x) + above; return a[0]; }';

@@ -87,8 +87,11 @@ export const readCode = (text: string): CodeSignature => {
 };
 
 /** Functions made so far, by everything their meaning depends on: the same source is the same function everywhere. */
-const made = new Map<string, ProgramFunction | Opaque>();
+const made = new Map<string, ProgramFunction>();
+/** Why a function cannot be one of the program's, by the module it stands in: it is told with its place there. */
+const refused = new Map<string, Opaque>();
 const MOST_KEPT = 4000;
+const MOST_REFUSED = 64;
 
 /** A function's source with that of all it calls, and what is declared beside them. */
 const wholeText = (code: Analysed, fn: AnalysedFunction): string =>
@@ -131,18 +134,21 @@ const wholeFunction = (
   const lifted: Lifted[] = fn.free.map(({ name }) => ({ name, type: typeOf(name) }));
   const key = `${lifted.map((each) => each.type).join()} ${wholeText(code, fn)}`;
   const before = made.get(key);
-  if (before instanceof Opaque) throw before;
   if (before) return before;
-  const keep = <T extends ProgramFunction | Opaque>(result: T): T => {
-    if (made.size >= MOST_KEPT) made.clear();
-    made.set(key, result);
-    return result;
-  };
+  const place = `${lifted.map((each) => each.type).join()} ${fn.source.from} ${code.text}`;
+  const why = refused.get(place);
+  if (why) throw why;
   try {
-    return keep(writeFunction(code, fn, typeOf, lifted));
+    const whole = writeFunction(code, fn, typeOf, lifted);
+    if (made.size >= MOST_KEPT) made.clear();
+    made.set(key, whole);
+    return whole;
   } catch (error) {
     // What cannot be held is found out once: writing it out takes its time.
-    if (error instanceof Opaque) keep(error);
+    if (error instanceof Opaque) {
+      if (refused.size >= MOST_REFUSED) refused.clear();
+      refused.set(place, error);
+    }
     throw error;
   }
 };
