@@ -1,5 +1,4 @@
 import { expect, test, type Page } from '@playwright/test';
-import type { ShaderDocument } from '#core/document/shader.ts';
 import { randomShader, smallerShaders } from './fuzz/randomShader.ts';
 import { randomCode, smallerCode } from './fuzz/randomCode.ts';
 import { tryShader } from './fuzz/tryShader.ts';
@@ -29,36 +28,15 @@ const openPage = async (page: Page, first: number): Promise<void> => {
   await page.goto(address);
 };
 
-/** Makes a failing shader smaller for as long as it fails in the same place. */
-const shrink = async (page: Page, document: ShaderDocument, wrong: string): Promise<ShaderDocument> => {
-  const kind = wrong.slice(0, 6);
-  let least = document;
-  for (let again = true; again;) {
-    again = false;
-    for (const smaller of smallerShaders(least)) {
-      if (!(await tryShader(page, smaller)).startsWith(kind)) continue;
-      least = smaller;
-      again = true;
-      break;
-    }
-  }
-  return least;
-};
-
-/** Makes failing code smaller for as long as it fails in the same way. */
-const shrinkCode = async (page: Page, text: string, wrong: string): Promise<string> => {
-  const kind = wrong.slice(0, 9);
-  let least = text;
-  for (let again = true; again;) {
-    again = false;
-    for (const smaller of smallerCode(least)) {
-      if (!(await tryCode(page, smaller, CODE_BOUND).catch(() => '')).startsWith(kind)) continue;
-      least = smaller;
-      again = true;
-      break;
-    }
-  }
-  return least;
+/** Makes what fails smaller for as long as it fails in the same way. */
+const shrink = async <T>(
+  whole: T,
+  smallerThan: (whole: T) => Iterable<T>,
+  fails: (smaller: T) => Promise<boolean>,
+): Promise<T> => {
+  for (const smaller of smallerThan(whole))
+    if (await fails(smaller)) return shrink(smaller, smallerThan, fails);
+  return whole;
 };
 
 for (const [first, past] of stretches(Math.ceil(COUNT / 6)))
@@ -71,7 +49,9 @@ for (const [first, past] of stretches(Math.ceil(COUNT / 6)))
       const code = randomCode(seed);
       const wrong = await tryCode(page, code, CODE_BOUND);
       if (!wrong) continue;
-      const least = await shrinkCode(page, code, wrong);
+      const least = await shrink(code, smallerCode, async (smaller) =>
+        (await tryCode(page, smaller, CODE_BOUND).catch(() => '')).startsWith(wrong.slice(0, 9)),
+      );
       expect(wrong, `seed ${seed}, made smaller:\n${least}`).toBe('');
     }
   });
@@ -86,10 +66,11 @@ for (const [first, past] of stretches(COUNT))
       const document = randomShader(seed);
       const wrong = await tryShader(page, document);
       if (!wrong) continue;
-      const least = await shrink(page, document, wrong);
-      const again = await tryShader(page, least);
+      const least = await shrink(document, smallerShaders, async (smaller) =>
+        (await tryShader(page, smaller)).startsWith(wrong.slice(0, 6)),
+      );
       expect(
-        again,
+        wrong,
         `seed ${seed}, made smaller:\n${JSON.stringify(least.strands)}\n${JSON.stringify(least.surface)}`,
       ).toBe('');
     }
