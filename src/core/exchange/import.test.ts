@@ -129,6 +129,31 @@ test('our own exported source comes back and computes the same', () => {
   }
 });
 
+test('parameters of our own keep their names and kinds, whatever a stranger would be guessed to mean by them', () => {
+  const parameters = (
+    [
+      ['seconds', 'float'],
+      ['edgeColor', 'vec4'],
+      ['screenSize', 'vec2'],
+    ] as const
+  ).map(([name, kind]) =>
+    sketchParameter(name, kind, new Array<number>(kind === 'float' ? 1 : Number(kind[3])).fill(0.25)),
+  );
+  const authored = sketchShader(
+    { sum: [['value', { x: 'edgeColor.xyz * seconds + vec3(screenSize, time)' }]] },
+    { emission: 'sum' },
+    parameters,
+  );
+  const { program } = programOf(authored);
+  const { fragment } = emitGlsl(program!, { purpose: 'handover', surface: authored.surface, title: 't' });
+  const back = imported(fragment);
+  assert.deepEqual(
+    back.parameters.map(({ name, kind }) => [name, kind]).sort(),
+    parameters.map(({ name, kind }) => [name, kind]).sort(),
+  );
+  assert.ok(back.strands.some((strand) => strand.name === 'sum'));
+});
+
 test('every value of our own source becomes a strand with its note, and nothing of it is opaque', () => {
   const curtain = parts.find((each) => each.id === 'curtain-burn-away')!.body as ShaderDocument;
   const { program } = programOf(curtain);
@@ -276,16 +301,16 @@ void main() {
 
 test('names that change come to be none that stands in the source', () => {
   const document = imported(`precision highp float;
-uniform float iTime;
+uniform float uTime;
 uniform vec3 u_tint;
 varying vec2 v_place;
 struct Dust { float far; };
 Dust dust(float x) { if (x > 2.0) discard; return Dust(x); }
 void main() {
   vec2 screenUv = gl_FragCoord.xy / 512.0;
-  float time = iTime * 0.5, place = 7.0, shaded = 1.0, fragment = 2.0;
+  float time = uTime * 0.5, place = 7.0, shaded = 1.0, fragment = 2.0;
   vec3 tint = u_tint * 2.0;
-  gl_FragColor = vec4(tint + u_tint, time + iTime + shaded + fragment + dust(v_place.x).far * 0.0 + screenUv.x + gl_FragCoord.y / 512.0);
+  gl_FragColor = vec4(tint + u_tint, time + uTime + shaded + fragment + dust(v_place.x).far * 0.0 + screenUv.x + gl_FragCoord.y / 512.0);
 }`);
   const { program, diagnostics } = programOf(document);
   assert.ok(program, JSON.stringify(diagnostics));

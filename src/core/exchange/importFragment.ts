@@ -137,10 +137,9 @@ export const importFragment = (
   give('gl_PointCoord', 'vec2', 'uv');
 
   const written = helpers.some((each) => mentions.get(each)!.has(output.name));
-  const flagged = helpers.some((each) =>
-    new RegExp(DISCARD).test(text.slice(each.bodyAt.from, each.bodyAt.to)),
-  );
-  const discards = flagged || new RegExp(DISCARD).test(text.slice(main.bodyAt.from, main.bodyAt.to));
+  const mayDiscard = ({ bodyAt }: FunctionSource) => text.slice(bodyAt.from, bodyAt.to).search(DISCARD) >= 0;
+  const flagged = helpers.some(mayDiscard);
+  const discards = flagged || mayDiscard(main);
   const beside = module.globals.filter(
     (each) => !isVarying(each) && !['uniform', 'out'].some((way) => each.qualifiers.includes(way)),
   );

@@ -92,7 +92,7 @@ export const straightShader = (
   const taken = new Set<string>();
   const lifetime = module.globals.find((each) => each.names[0]?.name === 'lifetime');
   const setting = { text, module, taken, renames, used: new Set<string>(), isRead: () => true };
-  const { parameters: found, declared } = importUniforms(setting, (name) => OWN_UNIFORMS.has(name));
+  const { parameters: found, declared } = importUniforms(setting, OWN_UNIFORMS);
   // Such uniforms are never ours: the source was changed since.
   if (declared.length) return null;
   const parameters = [...found];

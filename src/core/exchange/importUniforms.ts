@@ -1,19 +1,19 @@
-import type { Brackets, Global, Module, TypeName } from '../language/glsl/syntax.ts';
+import type { Brackets, Declared, Global, Module, TypeName } from '../language/glsl/syntax.ts';
 import type { Span } from '../language/mistake.ts';
 import { MOST_PARAMETERS } from '../document/parseShader.ts';
 import { startOf, type Parameter, type ParameterKind } from '../document/shader.ts';
-import { INPUTS, type InputName } from '../program/inputs.ts';
+import { INPUT_NAMES, INPUTS, type InputName } from '../program/inputs.ts';
 import { freeName } from './freeName.ts';
 import { refuseImport } from './refuseImport.ts';
 
 /** Uniforms that are what a shader is given anyway. */
 const GIVEN: readonly (readonly [pattern: RegExp, input: InputName])[] = [
-  [/^(u_?|i|g_?)?(time|elapsed(_?time)?|seconds)$/i, 'time'],
-  [/^(u_?|g_?)?(camera|eye|view)_?pos(ition)?$/i, 'cameraPosition'],
+  [/^([ug]_?)?(time|elapsed(_?time)?|seconds)$/i, 'time'],
+  [/^([ug]_?)?(camera|eye|view)_?pos(ition)?$/i, 'cameraPosition'],
 ];
 /** How a picture's size is commonly called. */
 const PICTURE_SIZE =
-  /^(u_?|i|g_?)?(picture_?size|resolution|viewport(_?size)?|screen_?(size|resolution)|canvas_?size)$/i;
+  /^([ug]_?)?(picture_?size|resolution|viewport(_?size)?|screen_?(size|resolution)|canvas_?size)$/i;
 
 /** Elements that one uniform array may have: each becomes a parameter. */
 const MOST_ELEMENTS = 32;
@@ -27,9 +27,12 @@ const isColour = (name: string): boolean => /col(o|ou)r|tint/i.test(name);
 const kindOf = (name: string, type: string): ParameterKind =>
   type === 'sampler2D' ? 'texture' : type === 'vec3' && isColour(name) ? 'color' : (type as ParameterKind);
 
-const parameterFor = (name: string, type: string, description: string): Parameter => {
+const isPictureSize = (name: string, type: string): boolean =>
+  PICTURE_SIZE.test(name) && type.startsWith('vec');
+
+const parameterFor = (name: string, type: string, description: string, guesses: boolean): Parameter => {
   const kind = kindOf(name, type);
-  const isSize = PICTURE_SIZE.test(name) && type.startsWith('vec');
+  const isSize = guesses && isPictureSize(name, type);
   const start = isSize
     ? [512, 512, 1, 1].slice(0, Number(type[3]))
     : kind === 'float'
@@ -75,11 +78,12 @@ export interface Setting {
 
 /**
  * Uniforms as parameters, under names that are free; what is no parameter's kind is put together of several.
- * @param skip uniforms that whoever draws gives
+ * @param own the uniforms, in source of our making, that whoever draws gives: the others are named as what they are,
+ *   and nothing is guessed of them
  */
 export const importUniforms = (
   { text, module, taken, used, renames, isRead }: Setting,
-  skip: (name: string) => boolean = () => false,
+  own: ReadonlySet<string> | null = null,
 ): Uniforms => {
   const parameters: Parameter[] = [];
   const declared: string[] = [];
@@ -96,9 +100,13 @@ export const importUniforms = (
         `The uniforms come to more than ${MOST_PARAMETERS} parameters, which no shader can have.`,
       );
     // A name that was changed tells less of what it is than the author's own.
-    parameters.push({ ...parameterFor(wish, type, remark), id: `p-${name}`, name, ...change });
+    parameters.push({ ...parameterFor(wish, type, remark, !own), id: `p-${name}`, name, ...change });
     return name;
   };
+  const givenAs = (name: string, type: string): InputName | undefined =>
+    own
+      ? INPUT_NAMES.find((each) => each === name && INPUTS[each].type === type)
+      : GIVEN.find(([pattern, input]) => pattern.test(name) && INPUTS[input].type === type)?.[1];
   /** An expression that gives a uniform's value, of parameters made for it. */
   const build = (wish: string, type: TypeName, beside: Brackets | null, at: Span): string => {
     const brackets = beside ?? type.brackets;
@@ -132,7 +140,7 @@ export const importUniforms = (
       );
       return `${type.name}(${columns.join(', ')})`;
     }
-    if (type.name === 'vec4' && isColour(wish))
+    if (type.name === 'vec4' && isColour(wish) && !own)
       return `vec4(${add(wish, 'vec3')}, ${add(`${wish}Alpha`, 'float', { default: [1] })})`;
     const whole = /^([iub])vec(\d)$/.exec(type.name);
     if (whole)
@@ -142,34 +150,36 @@ export const importUniforms = (
     return refuseImport(at, `The uniform ${wish} is a ${type.name}, which no parameter can be.`);
   };
 
+  const addUniform = (type: TypeName, { name, brackets, ...at }: Declared): void => {
+    const isArray = brackets !== null || type.brackets !== null;
+    const given = isArray ? undefined : givenAs(name, type.name);
+    if (given) {
+      if (used.has(given) && given !== name) declared.push(`${type.name} ${name} = ${given};`);
+      else if (given !== name) renames.set(name, given);
+      return;
+    }
+    if ((isArray || !PARAMETER_TYPES.has(type.name)) && !isRead(name)) {
+      notes.push(`The uniform ${name}, a ${type.name}${isArray ? '[]' : ''}, is not read and is left out.`);
+      return;
+    }
+    const isSize = !own && !isArray && isPictureSize(name, type.name);
+    const isTexture = !isArray && type.name === 'sampler2D';
+    const value = isTexture ? add(name, type.name) : build(isSize ? 'pictureSize' : name, type, brackets, at);
+    if (isSize) pictureSize = value;
+    if (/^\w+$/.test(value)) {
+      if (value !== name) renames.set(name, value);
+      return;
+    }
+    const length = /^\w+(\[\d+\])/.exec(value)?.[1] ?? '';
+    // A parameter may have taken the name.
+    const whole = taken.has(name) ? freeName(`${name}Whole`, taken, used) : name;
+    taken.add(whole);
+    if (whole !== name) renames.set(name, whole);
+    declared.push(`${type.name} ${whole}${length} = ${value};`);
+  };
   for (const global of module.globals.filter(isUniform)) {
     remark = remarkOn(text, global);
-    for (const each of global.names) {
-      if (skip(each.name)) continue;
-      const type = global.type.name;
-      const isArray = each.brackets !== null || global.type.brackets !== null;
-      const given = GIVEN.find(
-        ([pattern, input]) => pattern.test(each.name) && INPUTS[input].type === type,
-      )?.[1];
-      if (given && !isArray) {
-        if (used.has(given) && given !== each.name) declared.push(`${type} ${each.name} = ${given};`);
-        else if (given !== each.name) renames.set(each.name, given);
-      } else if (PARAMETER_TYPES.has(type) && !isArray && !(type === 'vec4' && isColour(each.name))) {
-        const isSize = PICTURE_SIZE.test(each.name) && type.startsWith('vec');
-        const name = add(isSize ? 'pictureSize' : each.name, type);
-        if (name !== each.name) renames.set(each.name, name);
-        if (isSize) pictureSize = name;
-      } else if (isRead(each.name)) {
-        const value = build(each.name, global.type, each.brackets, each);
-        const length = /^\w+(\[\d+\])/.exec(value)?.[1] ?? '';
-        // A parameter may have taken the name.
-        const name = taken.has(each.name) ? freeName(`${each.name}Whole`, taken, used) : each.name;
-        taken.add(name);
-        if (name !== each.name) renames.set(each.name, name);
-        declared.push(`${type} ${name}${length} = ${value};`);
-      } else
-        notes.push(`The uniform ${each.name}, a ${type}${isArray ? '[]' : ''}, is not read and is left out.`);
-    }
+    for (const each of global.names) if (!own?.has(each.name)) addUniform(global.type, each);
   }
   return { parameters, declared, notes, pictureSize };
 };

@@ -26,6 +26,20 @@ export const or = (b: Builder, x: Flag, y: Flag): Flag =>
 export const andNot = (b: Builder, x: Flag, not: Flag): Flag =>
   x === false || not === true ? false : not === false ? x : b.and(asValue(b, x), b.not(not));
 
+/** Works out both of two ways to go on, and what each changes where it is taken. */
+export const fork = <T>(
+  b: Builder,
+  condition: Value,
+  state: State,
+  yes: (state: State) => T,
+  no: (state: State) => T,
+): [T, T] => {
+  const [then, otherwise] = [copyOf(state), copyOf(state)];
+  const both: [T, T] = [yes(then), no(otherwise)];
+  merge(b, state, condition, then, otherwise);
+  return both;
+};
+
 export const copyOf = (state: State): State => ({ ...state, values: new Map(state.values) });
 /** Takes over what a copy came to, where `condition` holds, into `state`, which holds what was so otherwise. */
 export const merge = (b: Builder, state: State, condition: Value, then: State, otherwise: State): void => {

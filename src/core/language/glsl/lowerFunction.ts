@@ -9,7 +9,7 @@ import { BUILT_IN_NAMES, callBuiltIn, isBuiltIn } from './builtIns.ts';
 import { choose, one, programType, shape, shapeOf, spelled, zeroOf, type CodeValue } from './codeValue.ts';
 import { construct } from './construct.ts';
 import { coerce, promote, unify } from './conversions.ts';
-import { andNot, copyOf, flagOf, merge, or, type State } from './flow.ts';
+import { andNot, copyOf, flagOf, fork, merge, or, type State } from './flow.ts';
 import { compare, infix, step } from './infix.ts';
 import { opaque } from './opaque.ts';
 import { placeOf, putPlace, readPlace } from './place.ts';
@@ -109,7 +109,7 @@ export const lowerBody = (
         const either = (branch: Expression) => (inside: State) => evaluate(branch, inside, scope);
         const both: [CodeValue, CodeValue] =
           hasEffects(e.yes, state) || hasEffects(e.no, state)
-            ? onEither(condition, state, either(e.yes), either(e.no))
+            ? fork(b, condition, state, either(e.yes), either(e.no))
             : [sub(e.yes), sub(e.no)];
         const [yes, no] = unify(b, ...both);
         if (yes.type !== no.type)
@@ -178,19 +178,6 @@ export const lowerBody = (
       : zeroOf(b, type);
   };
 
-  /** Works out both of two ways to go on, and what each changes where it is taken. */
-  const onEither = (
-    condition: Value,
-    state: State,
-    yes: (state: State) => CodeValue,
-    no: (state: State) => CodeValue,
-  ): [CodeValue, CodeValue] => {
-    const [then, otherwise] = [copyOf(state), copyOf(state)];
-    const both: [CodeValue, CodeValue] = [yes(then), no(otherwise)];
-    merge(b, state, condition, then, otherwise);
-    return both;
-  };
-
   const binary = (e: Binary, state: State, scope: ScopeChain): CodeValue => {
     const left = evaluate(e.left, state, scope);
     if (e.sign === '&&' || e.sign === '||' || e.sign === '^^') {
@@ -203,8 +190,8 @@ export const lowerBody = (
         e.sign === '^^' || !hasEffects(e.right, state)
           ? reached(state)
           : e.sign === '&&'
-            ? onEither(x, state, reached, passed)[0]
-            : onEither(x, state, passed, reached)[1];
+            ? fork(b, x, state, reached, passed)[0]
+            : fork(b, x, state, passed, reached)[1];
       const y = right.parts[0]!;
       return one(e.sign === '&&' ? b.and(x, y) : e.sign === '||' ? b.or(x, y) : b.xor(x, y));
     }
@@ -321,10 +308,9 @@ export const lowerBody = (
         const inner = () => [...scope, new Map<string, Variable>()];
         if (flag === true) return runAll([statement.yes], state, inner());
         if (flag === false) return statement.no ? runAll([statement.no], state, inner()) : undefined;
-        const [yes, no] = [copyOf(state), copyOf(state)];
-        runAll([statement.yes], yes, inner());
-        if (statement.no) runAll([statement.no], no, inner());
-        return merge(b, state, flag, yes, no);
+        const take = (way: Statement | null) => (then: State) => way && runAll([way], then, inner());
+        fork(b, flag, state, take(statement.yes), take(statement.no));
+        return;
       }
       case 'loop':
         return runLoop(runner, statement, state, [...scope, new Map()]);

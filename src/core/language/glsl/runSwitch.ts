@@ -1,5 +1,5 @@
 import { coerce } from './conversions.ts';
-import { copyOf, flagOf, merge, or, type Flag, type State } from './flow.ts';
+import { flagOf, fork, or, type Flag, type State } from './flow.ts';
 import { fail } from '../mistake.ts';
 import type { Runner, ScopeChain } from './runner.ts';
 import type { Switch } from './syntax.ts';
@@ -32,9 +32,13 @@ export const runSwitch = (
     entered = or(b, entered, labels.includes(null) ? or(b, met[i]!, none) : met[i]!);
     if (entered === false) return;
     if (entered === true) return runAll(body, state, inner);
-    const [yes, no] = [copyOf(state), copyOf(state)];
-    runAll(body, yes, inner);
-    merge(b, state, entered, yes, no);
+    fork(
+      b,
+      entered,
+      state,
+      (then) => runAll(body, then, inner),
+      () => {},
+    );
   });
   state.broken = false;
 };
