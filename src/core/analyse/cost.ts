@@ -1,3 +1,4 @@
+import { READS_TEXTURE } from '../program/primitives.ts';
 import { reachable, type ProgramFunction, type Value } from '../program/value.ts';
 
 /** What work comes to on a graphics card: arithmetic, in units of one addition, and reads of textures. */
@@ -27,6 +28,9 @@ const WEIGHTS: Readonly<Partial<Record<Value['op'], number>>> = {
     exp2: 4,
     log2: 4,
   },
+  ...{ textureWidth: 1, textureHeight: 1, bitcast: 0 },
+  ...{ packHalf2x16: 4, packSnorm2x16: 4, packUnorm2x16: 4 },
+  ...{ unpackHalf2x16: 4, unpackSnorm2x16: 4, unpackUnorm2x16: 4 },
   ...{ smoothstep: 8, mix: 2, clamp: 2, step: 1, cross: 6, reflect: 6, quotient: 16, remainder: 18 },
 };
 
@@ -60,7 +64,7 @@ export const costOfValues = (values: readonly Value[]): Cost => {
       const times = value.op === 'iterate' ? roundsOf(value) : 1;
       arithmetic += once.arithmetic * times;
       textures += once.textures * times;
-    } else if (value.op === 'texture') textures += 1;
+    } else if (READS_TEXTURE.has(value.op)) textures += 1;
     else if (value.op === 'dot') arithmetic += 2 * sizeOf(value.inputs[0]!) - 1;
     else arithmetic += (WEIGHTS[value.op] ?? 1) * sizeOf(value);
   }

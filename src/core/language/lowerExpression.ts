@@ -21,11 +21,12 @@ export interface Scope {
 
 /** Built-in functions of GLSL that no operator is called by, by how many arguments they take. */
 const BUILT_IN: Readonly<
-  Record<string, readonly [takes: number, lower: (b: Builder, args: readonly Value[]) => Value]>
+  Record<string, readonly [least: number, most: number, lower: (b: Builder, args: readonly Value[]) => Value]>
 > = {
-  pow: [2, (b, [x, y]) => b.pow(b.max(x!, 0), y!)],
-  isnan: [1, (b, [x]) => b.isnan(x!)],
-  texture: [2, (b, [picture, uv]) => b.texture(picture!, uv!)],
+  pow: [2, 2, (b, [x, y]) => b.pow(x!, y!)],
+  isnan: [1, 1, (b, [x]) => b.isnan(x!)],
+  texture: [2, 3, (b, args) => b.texture(...args)],
+  textureLod: [3, 3, (b, args) => b.textureLod(...args)],
 };
 
 const CONSTRUCTORS: ReadonlySet<string> = new Set(['float', 'int', 'uint', 'bool', 'vec2', 'vec3', 'vec4']);
@@ -302,11 +303,11 @@ export const lowerExpression = (b: Builder, expression: Expression, scope: Scope
         args.map((arg) => arg.value),
       );
     if (Object.hasOwn(BUILT_IN, e.callee)) {
-      const [takes, build] = BUILT_IN[e.callee]!;
-      if (args.length !== takes)
+      const [least, most, build] = BUILT_IN[e.callee]!;
+      if (args.length < least || args.length > most)
         return fail(
           e,
-          `${e.callee} takes ${takes} ${takes === 1 ? 'argument' : 'arguments'}, not ${args.length}.`,
+          `${e.callee} takes ${least === most ? least : `${least} or ${most}`} ${most === 1 ? 'argument' : 'arguments'}, not ${args.length}.`,
         );
       return build(
         b,

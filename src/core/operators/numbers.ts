@@ -85,13 +85,14 @@ export const divide = two(
 export const power = two(
   {
     name: 'power',
-    summary: 'Raises to a power; a base below 0 counts as 0.',
-    formula: 'max(x, 0)^y',
+    summary:
+      'Raises to a power; a base below 0 counts as 0, and 0 to a power of 0 or less is 1, so that nothing becomes infinite.',
+    formula: 'x > 0 ? x^y : y > 0 ? 0 : 1',
     start: 2,
     synonyms: ['pow', 'exponent', 'gamma', 'sharpen'],
     example: 'power(uv.x, 3.0)',
   },
-  (b, x, y) => b.pow(b.max(x, 0), y),
+  (b, x, y) => b.pow(x, y),
 );
 export const min = two(
   {

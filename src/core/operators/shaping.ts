@@ -15,6 +15,15 @@ export const step = operator({
   lower: (b, { edge, x }) => b.step(edge, x),
 });
 
+/** True where both edges are known and GLSL's own function leaves nothing open between them. */
+const isConstantRise = (low: Value, high: Value): boolean => {
+  if (low.op !== 'constant' || high.op !== 'constant') return false;
+  const [lows, highs] = [low.payload, high.payload] as [readonly number[], readonly number[]];
+  const at = (list: readonly number[], i: number) => list[list.length === 1 ? 0 : i]!;
+  const size = Math.max(lows.length, highs.length);
+  return Array.from({ length: size }, (_, i) => i).every((i) => at(highs, i) - at(lows, i) >= 1e-4);
+};
+
 export const smoothstep = operator({
   name: 'smoothstep',
   family: 'shaping',
@@ -26,6 +35,7 @@ export const smoothstep = operator({
   example: 'smoothstep(0.2, 0.8, uv.x)',
   // Equal edges are open in GLSL; kept 1e-4 apart they are a hard step, whichever way they run.
   lower: (b, { low, high, x }) => {
+    if (isConstantRise(low, high)) return b.smoothstep(low, high, x);
     const gap = b.subtract(high, low);
     const wide = b.add(gap, b.multiply(b.step(b.abs(gap), 1e-4), 2e-4));
     const t = b.saturate(b.divide(b.subtract(x, low), wide));

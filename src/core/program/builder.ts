@@ -11,7 +11,7 @@ export type Operand = Value | number;
 export class TypeMistake extends Error {}
 
 type PrimitiveMethods = {
-  readonly [name in Exclude<PrimitiveName, 'construct' | 'swizzle' | 'convert'>]: (
+  readonly [name in Exclude<PrimitiveName, 'construct' | 'swizzle' | 'convert' | 'bitcast'>]: (
     ...inputs: Operand[]
   ) => Value;
 };
@@ -29,6 +29,14 @@ export interface Builder extends PrimitiveMethods {
   construct(type: Type, ...inputs: Operand[]): Value;
   swizzle(source: Value, picks: string): Value;
   convert(type: Type, source: Operand): Value;
+  /** The same 32 bits as another type. */
+  bitcast(type: 'float' | 'int' | 'uint', source: Value): Value;
+  /** Reads a texture so many whole texels beside the place that is asked for. */
+  sampleBeside(
+    op: 'texture' | 'textureLod' | 'textureGrad',
+    offset: readonly [number, number],
+    ...inputs: Value[]
+  ): Value;
   call(fn: ProgramFunction, ...inputs: Operand[]): Value;
   /**
    * A fold: state = fn(i, state, ...rest) for i = 0 … count − 1, starting from `initial`. The only loop there is.
@@ -145,6 +153,10 @@ export const createBuilder = (leaner: Leaner | null = null): Builder => {
       const value = typeof source === 'number' ? constant('float', [source]) : source;
       return value.type === type ? value : primitive('convert', [value], type);
     },
+    bitcast: (type: Type, source: Value) =>
+      source.type === type ? source : primitive('bitcast', [source], type),
+    sampleBeside: (op: PrimitiveName, offset: readonly number[], ...inputs: Value[]) =>
+      primitive(op, inputs, offset.some(Boolean) ? offset : null),
     call: (fn: ProgramFunction, ...inputs: Operand[]) =>
       intern('call', fn.result.type, argumentsFor(fn, inputs, 0), fn.name, fn),
     iterate: (fn: ProgramFunction, count: Operand, initial: Operand, ...rest: Operand[]) => {

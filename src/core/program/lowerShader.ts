@@ -18,6 +18,7 @@ import {
 } from './lowerStrands.ts';
 import { leaner } from './passes/lean.ts';
 import { parameterType } from './stepOperator.ts';
+import { pixelOnlyBehind } from './vertexStage.ts';
 import { componentsOf } from './types.ts';
 import type { Program, ProgramParameter, Value } from './value.ts';
 
@@ -92,6 +93,15 @@ export const lowerShader = (document: ShaderDocument, library: Library = NO_MOTI
     if (!value) continue;
     // Whatever is authored as a normal is one long where it is lit; zero stays zero.
     const kept = name === 'normal' ? b.normalize(value) : value;
+    const pixelOnly = name === 'vertexOffset' ? pixelOnlyBehind(kept) : null;
+    if (pixelOnly) {
+      const from = pixelOnly.value.origin?.strand;
+      to.diagnostics.push({
+        ...{ strand: SURFACE, step: name, argument: name, from: 0, to: text.length },
+        message: `A vertex offset is worked out before there are pixels, and this reads ${pixelOnly.asks}${from ? ` in ${from}` : ''}, which only a pixel has.`,
+      });
+      continue;
+    }
     outputs[name] = kept;
     to.taps.push({ strand: SURFACE, step: name, label: `${name}Output`, value: kept });
   }

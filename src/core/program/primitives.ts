@@ -99,6 +99,22 @@ const negation: Rule = ([type]) =>
 
 const slope: Rule = ([type]) => (isFloating(type!) ? type! : no(`${type} has no slope`));
 
+/** A sampler and a place on it, with what moves the level of detail where that is given. */
+const sampled =
+  (...least: readonly Type[]) =>
+  (most: readonly Type[] = []): Rule =>
+  (inputs) => {
+    const wanted: readonly Type[] = ['sampler2D', 'vec2', ...least, ...most];
+    return inputs.length >= 2 + least.length && inputs.every((type, i) => type === wanted[i])
+      ? 'vec4'
+      : no(`it needs ${wanted.join(', ')}, not ${inputs.join(', ')}`);
+  };
+
+const bitcast: Rule = ([source], payload) =>
+  source === 'float' || source === 'int' || source === 'uint'
+    ? (payload as Type)
+    : no(`a ${source} has no 32 bits to read otherwise`);
+
 /**
  * The small set of operations every back end knows. Operators lower to these; a new operator needs none.
  * Names are GLSL's where GLSL has one.
@@ -167,10 +183,31 @@ export const PRIMITIVES = {
   dFdx: slope,
   dFdy: slope,
   fwidth: slope,
-  texture: exactly(['sampler2D', 'vec2'], 'vec4'),
+  texture: sampled()(['float']),
+  textureLod: sampled('float')(),
+  textureGrad: sampled('vec2', 'vec2')(),
+  texelFetch: exactly(['sampler2D', 'int', 'int', 'int'], 'vec4'),
+  textureWidth: exactly(['sampler2D', 'int'], 'int'),
+  textureHeight: exactly(['sampler2D', 'int'], 'int'),
+  bitcast,
+  packHalf2x16: exactly(['vec2'], 'uint'),
+  packSnorm2x16: exactly(['vec2'], 'uint'),
+  packUnorm2x16: exactly(['vec2'], 'uint'),
+  unpackHalf2x16: exactly(['uint'], 'vec2'),
+  unpackSnorm2x16: exactly(['uint'], 'vec2'),
+  unpackUnorm2x16: exactly(['uint'], 'vec2'),
 } satisfies Record<string, Rule>;
 
 export type PrimitiveName = keyof typeof PRIMITIVES;
+
+/** Operations that ask a texture. The first three may carry a whole offset in texels, [x, y], as their payload. */
+export const ASKS_TEXTURE: ReadonlySet<string> = new Set<PrimitiveName>([
+  ...(['texture', 'textureLod', 'textureGrad', 'texelFetch', 'textureWidth', 'textureHeight'] as const),
+]);
+/** Of those, the ones that read it. */
+export const READS_TEXTURE: ReadonlySet<string> = new Set<PrimitiveName>([
+  ...(['texture', 'textureLod', 'textureGrad', 'texelFetch'] as const),
+]);
 
 /** True where the first input's scalar kind decides what a bare number beside it means. */
 export const numberKind = (type: Type | undefined): 'int' | 'uint' | 'float' =>

@@ -1,10 +1,11 @@
+import { ASKS_TEXTURE } from '../../program/primitives.ts';
 import { baseOf, componentsOf, type Type } from '../../program/types.ts';
 import { reachable, type ProgramFunction, type Value } from '../../program/value.ts';
 import { emptyColumns, numbersFor, uniformColumn, type Column, type Numbers } from './column.ts';
 import { inputNumbers, isSameAtAll, uniformNumbers } from './given.ts';
 import { kernelFor, type Kernel } from './kernels.ts';
 import type { Points } from './points.ts';
-import { samplePicture } from './sample.ts';
+import { askPicture } from './sample.ts';
 
 /** Points computed together: enough to outweigh the dispatch, few enough to stay in the cache. */
 const BLOCK = 2048;
@@ -104,12 +105,20 @@ const keepFinished = (block: Block, count: Column, i: number, before: Column, af
   return { type: after.type, data, stride: n, uniform: false };
 };
 
-const runTexture = (block: Block, sampler: Column, uv: Column): Column => {
-  const picture = [...block.points.pictures!.values()][sampler.data[0]!]!;
-  const n = uv.uniform ? 1 : block.n;
-  const data = numbersFor('vec4', 4 * n);
-  samplePicture(picture, uv, data, n);
-  return { type: 'vec4', data, stride: n, uniform: uv.uniform };
+/** Reads a texture at every point, or asks for its size. */
+const runTexture = (block: Block, value: Value, [sampler, ...rest]: readonly Column[]): Column => {
+  const picture = [...block.points.pictures!.values()][sampler!.data[0]!]!;
+  const uniform = rest.every((each) => each.uniform);
+  const n = uniform ? 1 : block.n;
+  const data = numbersFor(value.type, componentsOf(value.type) * n);
+  askPicture(picture, value, rest, data, n);
+  return { type: value.type, data, stride: n, uniform };
+};
+
+const copyOf = (block: Block, column: Column): Column => {
+  const data = take(block, column.type, column.data.length);
+  data.set(column.data);
+  return { ...column, data };
 };
 
 const isSlope = (value: Value): boolean =>
@@ -128,12 +137,12 @@ const compute = (
         throw new Error(`${value.fn!.name} runs only on the graphics card: ${value.fn!.opaque.why}`);
       const column =
         value.op === 'call' ? run(block, planOf(value.fn!), inputs)[0]! : runIterate(block, value, inputs);
-      return { column, owned: !inputs.includes(column) };
+      // What was handed in and comes back unchanged is copied: its buffer is given up when it was last read.
+      return { column: inputs.includes(column) ? copyOf(block, column) : column, owned: true };
     }
-    case 'texture':
-      return { column: runTexture(block, inputs[0]!, inputs[1]!), owned: false };
   }
-  if (isSlope(value) && !block.points.quads)
+  if (ASKS_TEXTURE.has(value.op)) return { column: runTexture(block, value, inputs), owned: false };
+  if (isSlope(value) && !block.points.quads && !inputs[0]!.uniform)
     throw new Error(`${value.op} needs points laid out in 2×2 quads`);
   const uniform = inputs.every((input) => input.uniform);
   const n = uniform ? 1 : block.n;

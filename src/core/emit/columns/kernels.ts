@@ -1,5 +1,6 @@
 import { baseOf, componentsOf, type Type } from '../../program/types.ts';
 import type { Operation } from './computeConstant.ts';
+import { fromHalf, toHalf } from '../../numbers/half.ts';
 import type { Numbers } from './column.ts';
 import { FLOAT_LANES, shiftRight, WHOLE_LANES } from './lanes.ts';
 
@@ -153,6 +154,44 @@ const slope: Kernel = (value, [A], out, n) => {
     }
 };
 
+const word = new Float32Array(1);
+const VIEWS = { float: word, int: new Int32Array(word.buffer), uint: new Uint32Array(word.buffer) } as const;
+type Word = keyof typeof VIEWS;
+
+/** The same 32 bits, read as another type. */
+const bitcast: Kernel = (value, [A], out, n) => {
+  const [from, to] = [VIEWS[A!.type as Word], VIEWS[value.type as Word]];
+  for (let i = 0; i < n; i += 1) {
+    from[0] = get(A!, 0, i);
+    out[i] = to[0]!;
+  }
+};
+
+/** How one component is packed into 16 bits, and read again (GLSL ES 3.00, 8.4). */
+const PACKED = {
+  Half: [toHalf, fromHalf],
+  Snorm: [
+    (x: number) => Math.floor(Math.min(Math.max(x, -1), 1) * 32767 + 0.5) & 0xffff,
+    (x: number) => Math.min(Math.max(((x << 16) >> 16) / 32767, -1), 1),
+  ],
+  Unorm: [(x: number) => Math.floor(Math.min(Math.max(x, 0), 1) * 65535 + 0.5), (x: number) => x / 65535],
+} as const;
+const pack =
+  (kind: keyof typeof PACKED): Kernel =>
+  (_, [A], out, n) => {
+    const [put] = PACKED[kind];
+    for (let i = 0; i < n; i += 1) out[i] = (put(get(A!, 0, i)) | (put(get(A!, 1, i)) << 16)) >>> 0;
+  };
+const unpack =
+  (kind: keyof typeof PACKED): Kernel =>
+  (_, [A], out, n) => {
+    const [, take] = PACKED[kind];
+    for (let i = 0; i < n; i += 1) {
+      out[i] = take(get(A!, 0, i) & 0xffff);
+      out[n + i] = take(get(A!, 0, i) >>> 16);
+    }
+  };
+
 const SPECIAL: Readonly<Record<string, Kernel>> = {
   dot,
   length,
@@ -165,6 +204,13 @@ const SPECIAL: Readonly<Record<string, Kernel>> = {
   construct,
   swizzle,
   convert,
+  bitcast,
+  packHalf2x16: pack('Half'),
+  packSnorm2x16: pack('Snorm'),
+  packUnorm2x16: pack('Unorm'),
+  unpackHalf2x16: unpack('Half'),
+  unpackSnorm2x16: unpack('Snorm'),
+  unpackUnorm2x16: unpack('Unorm'),
   dFdx: slope,
   dFdy: slope,
   fwidth: slope,

@@ -2,7 +2,7 @@ import type { InputName } from '../../program/inputs.ts';
 import { componentsOf, isVector, type Type } from '../../program/types.ts';
 import type { Value } from '../../program/value.ts';
 import { KEPT_BY_GLSL } from '../../language/reserved.ts';
-import { ATOM, isOrdered, type Dialect, type Spelled } from '../source/dialect.ts';
+import { ATOM, isOrdered, offsetOf, type Dialect, type Spelled } from '../source/dialect.ts';
 
 const POSTFIX = 18;
 const UNARY = 16;
@@ -93,6 +93,13 @@ const spreadOver = (value: Value, input: number, part: Spelled): string =>
 const hasSafeDivisor = ({ inputs }: Value): boolean =>
   inputs[1]!.op === 'constant' && (inputs[1]!.payload as readonly number[])[0] !== 0;
 
+/** True where a shift is known to stay within 32 bits. */
+const isWithinWord = ({ op, payload }: Value): boolean => {
+  if (op !== 'constant') return false;
+  const [by] = payload as readonly number[];
+  return by! >= 0 && by! <= 31;
+};
+
 const hasPositiveExponent = ({ inputs }: Value): boolean =>
   inputs[1]!.op === 'constant' && (inputs[1]!.payload as readonly number[]).every((x) => x > 0);
 
@@ -121,6 +128,11 @@ const spell = (value: Value, parts: readonly Spelled[], called: string): Spelled
   if (infix) {
     const [sign, binds] = infix;
     const right = value.inputs[1]!;
+    if ((value.op === 'shiftLeft' || value.op === 'shiftRight') && !isWithinWord(right)) {
+      // GLSL leaves shifts past the word open; the lowest five bits count, as in WGSL.
+      const mask = right.type === 'uint' ? '31u' : '31';
+      return { text: `${bracket(parts[0]!, binds)} ${sign} (${bracket(parts[1]!, 10)} & ${mask})`, binds };
+    }
     // a - -0.2 reads as a + 0.2
     if ((sign === '-' || sign === '+') && right.op === 'constant' && /^-[\d.e-]+$/.test(parts[1]!.text))
       return {
@@ -174,6 +186,38 @@ const spell = (value: Value, parts: readonly Spelled[], called: string): Spelled
         called,
         parts.map((part) => part.text),
       );
+    case 'texture':
+    case 'textureLod':
+    case 'textureGrad': {
+      const beside = offsetOf(value);
+      const texts = parts.map((part) => part.text);
+      if (!beside) return call(value.op, texts);
+      // The offset stands before a bias, and after a level or slopes.
+      texts.splice(value.op === 'texture' ? 2 : texts.length, 0, `ivec2(${beside.join(', ')})`);
+      return call(`${value.op}Offset`, texts);
+    }
+    case 'texelFetch': {
+      const [texture, x, y, level] = parts.map((part) => part.text);
+      return call('texelAt', [texture!, `ivec2(${x!}, ${y!})`, level!]);
+    }
+    case 'textureWidth':
+    case 'textureHeight': {
+      const { text } = call(
+        'textureSize',
+        parts.map((part) => part.text),
+      );
+      return { text: `${text}.${value.op === 'textureWidth' ? 'x' : 'y'}`, binds: POSTFIX };
+    }
+    case 'bitcast': {
+      const from = value.inputs[0]!.type;
+      const name =
+        value.type === 'float'
+          ? `${from}BitsToFloat`
+          : from === 'float'
+            ? `floatBitsTo${capital(value.type)}`
+            : value.type;
+      return call(name, [parts[0]!.text]);
+    }
     case 'pow':
       // Only an exponent known to be above 0 leaves GLSL's pow nothing open at 0.
       return call(
@@ -207,6 +251,8 @@ const isClosed = (value: Value): boolean =>
   (value.op === 'quotient' && hasSafeDivisor(value)) ||
   (value.op === 'convert' && !isOpenConversion(value));
 
+const capital = (word: string): string => word[0]!.toUpperCase() + word.slice(1);
+
 /** Definitions of what GLSL leaves open, each emitted only where it is used. */
 const PRELUDE: Dialect['prelude'] = {
   convert: (types) =>
@@ -226,6 +272,9 @@ const PRELUDE: Dialect['prelude'] = {
       const each = [...'xyzw'.slice(0, componentsOf(type))].map((c) => `power(x.${c}, y.${c})`);
       return `${type} power(${type} x, ${type} y) { return ${type}(${each.join(', ')}); }`;
     }),
+  ],
+  texelFetch: () => [
+    'vec4 texelAt(sampler2D picture, ivec2 at, int level) { return texelFetch(picture, clamp(at, ivec2(0), textureSize(picture, level) - 1), level); }',
   ],
   quotient: (types) =>
     [...types].map(

@@ -134,6 +134,14 @@ export const nameFunctions = (
   taken: Set<string>,
 ): Map<ProgramFunction, string> => new Map(functions.map((fn) => [fn, freshName(fn.name, taken)]));
 
+const RENAMED_SINCE = [
+  ['texture2D', 'texture'],
+  ['texture2DProj', 'textureProj'],
+  ['texture2DLod', 'textureLod'],
+  ['texture2DLodEXT', 'textureLod'],
+  ['texture2DGradEXT', 'textureGrad'],
+] as const;
+
 /** GLSL as its author wrote it, with what it declares renamed where a name is taken. */
 const writeOpaque = (fn: ProgramFunction, name: string, taken: Set<string>): string => {
   const { source, declares, main } = fn.opaque!;
@@ -141,7 +149,8 @@ const writeOpaque = (fn: ProgramFunction, name: string, taken: Set<string>): str
     declares.map((each) => [each, each === main ? name : taken.has(each) ? freshName(each, taken) : each]),
   );
   for (const each of names.values()) taken.add(each);
-  names.set('texture2D', 'texture');
+  // What GLSL ES 1.00 called otherwise.
+  for (const [before, now] of RENAMED_SINCE) names.set(before, now);
   let text = source;
   for (const each of codeNames(source).reverse()) {
     const renamed = names.get(each.name);

@@ -75,6 +75,8 @@ export const OPCODES = {
   'f32.convert_i32_u': 0xb3,
   'f32.demote_f64': 0xb6,
   'f64.promote_f32': 0xbb,
+  'i32.reinterpret_f32': 0xbc,
+  'f32.reinterpret_i32': 0xbe,
 } as const;
 
 export type Instruction = keyof typeof OPCODES;

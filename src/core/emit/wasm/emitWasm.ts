@@ -4,7 +4,7 @@ import { reachable, type Value } from '../../program/value.ts';
 import { createCode, type Code, type Part } from './code.ts';
 import { encodeModule } from './encodeModule.ts';
 import { IMPORTS, kindOf, SAMPLED } from './host.ts';
-import { createWriter, dependents, factsOf, isSlope, kindsOf, type Parts } from './writeValues.ts';
+import { createWriter, dependents, factsOf, isSlope, kindsOf, type Parts, isWritten } from './writeValues.ts';
 
 /** A column, or one number for all points, that the module reads or writes: component after component. */
 export interface Slot {
@@ -83,7 +83,11 @@ export const emitWasm = (
   same: ReadonlySet<InputName>,
 ): ColumnsModule | null => {
   const values = reachable(roots);
-  if (values.length > MOST_LOCALS || values.some((value) => value.fn && !factsOf(value.fn).fits)) return null;
+  if (
+    values.length > MOST_LOCALS ||
+    values.some((value) => !isWritten(value) || (value.fn && !factsOf(value.fn).fits))
+  )
+    return null;
   const isVaryingInput = (value: Value): boolean =>
     value.op === 'input' && value.type !== 'sampler2D' && !same.has(value.payload as InputName);
   const moving = dependents(values, isVaryingInput);

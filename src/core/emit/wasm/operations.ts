@@ -140,6 +140,30 @@ const MIXING: Readonly<Record<string, (code: Code, value: Value, inputs: readonl
     code.op(from === 'uint' ? 'f32.convert_i32_u' : 'f32.convert_i32_s');
     return [code.keep('f32')];
   },
+  bitcast: (code, value, [a]) => {
+    const [from, to] = [kindOf(value.inputs[0]!.type), kindOf(value.type)];
+    if (from === to) return a!;
+    const [part] = a!;
+    if (to === 'f32') {
+      code.get(part!);
+      code.op('f32.reinterpret_i32');
+      return [code.keep(to)];
+    }
+    // What is not a number has one pattern of bits, as in the columns.
+    choose(
+      code,
+      () => code.constant('i32', 0x7fc00000),
+      () => {
+        code.get(part!);
+        code.op('i32.reinterpret_f32');
+      },
+      () => {
+        code.get(part!, part!);
+        code.op('f32.ne');
+      },
+    );
+    return [code.keep(to)];
+  },
   texture: (code, _, [sampler, uv]) => {
     code.get(sampler![0]!, ...uv!);
     code.call(importOf('sample'));

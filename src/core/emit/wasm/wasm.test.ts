@@ -11,6 +11,7 @@ import type { Picture, Points } from '../columns/points.ts';
 import { createCode } from './code.ts';
 import { emitWasm } from './emitWasm.ts';
 import { encodeModule, signed, unsigned } from './encodeModule.ts';
+import { NOT_WRITTEN } from './writeValues.ts';
 
 /** Numbers from a seed, from 0 to 1. */
 const createChance = (seed: number) => (): number => {
@@ -60,6 +61,7 @@ const grow = (
     construct: () => pick(['vec2', 'vec3', 'vec4', 'mat3']),
     swizzle: () => Array.from({ length: 1 + Math.floor(chance() * 4) }, () => pick([...'xyzw'])).join(''),
     convert: () => pick(['float', 'int', 'uint', 'bool']),
+    bitcast: () => pick(['float', 'int', 'uint']),
   };
   for (let made = 0; made < steps; made += 1) {
     const name = pick(names);
@@ -69,7 +71,8 @@ const grow = (
       const payload = payloads[name]?.() ?? null;
       const types = inputs.map((each) => each.type);
       const type = rule(types, payload);
-      if (typeof type !== 'string' || (name === 'convert' && type === types[0])) continue;
+      if (typeof type !== 'string' || ((name === 'convert' || name === 'bitcast') && type === types[0]))
+        continue;
       pool.push(b.intern(name, type as Type, inputs, payload, null));
       break;
     }
@@ -81,7 +84,7 @@ const THREE = 'clamp mix smoothstep select';
 const arity = (name: string): number | null =>
   name === 'construct' ? null : TWO.split(' ').includes(name) ? 2 : THREE.split(' ').includes(name) ? 3 : 1;
 
-const ALL = Object.keys(PRIMITIVES) as PrimitiveName[];
+const ALL = (Object.keys(PRIMITIVES) as PrimitiveName[]).filter((name) => !NOT_WRITTEN.has(name));
 const SLOPES: readonly string[] = ['dFdx', 'dFdy', 'fwidth'];
 const INSIDE = ALL.filter((name) => !SLOPES.includes(name) && name !== 'texture');
 

@@ -18,11 +18,21 @@ const MOST_IN_PLACE = 20_000;
 export const isSlope = (value: Value): boolean =>
   value.op === 'dFdx' || value.op === 'dFdy' || value.op === 'fwidth';
 
+/** What is left to the interpreter: rare, and a host's work in any case. */
+export const NOT_WRITTEN: ReadonlySet<Value['op']> = new Set([
+  ...(['textureLod', 'textureGrad', 'texelFetch', 'textureWidth', 'textureHeight'] as const),
+  ...(['packHalf2x16', 'packSnorm2x16', 'packUnorm2x16'] as const),
+  ...(['unpackHalf2x16', 'unpackSnorm2x16', 'unpackUnorm2x16'] as const),
+]);
+/** True where the module can hold an operation. */
+export const isWritten = (value: Value): boolean =>
+  !NOT_WRITTEN.has(value.op) && !(value.op === 'texture' && (value.inputs.length > 2 || value.payload));
+
 interface Facts {
   readonly values: readonly Value[];
   /** What writing the function in place writes, calls within it included. */
   readonly weight: number;
-  /** Holds slopes, or code that only a graphics card runs, at any depth. */
+  /** False where it holds slopes, code that only a graphics card runs, or what is not written, at any depth. */
   readonly fits: boolean;
   /** What depends on the first two arguments: in a loop's body, what changes from round to round. */
   readonly changing: ReadonlySet<Value>;
@@ -37,7 +47,10 @@ export const factsOf = (fn: ProgramFunction): Facts => {
   const made: Facts = {
     values,
     weight: values.length + called.reduce((sum, each) => sum + each.weight, 0),
-    fits: !fn.opaque && !values.some(isSlope) && called.every((each) => each.fits),
+    fits:
+      !fn.opaque &&
+      !values.some((value) => isSlope(value) || !isWritten(value)) &&
+      called.every((each) => each.fits),
     changing: dependents(values, (value) => value.op === 'argument' && (value.payload as number) < 2),
   };
   facts.set(fn, made);

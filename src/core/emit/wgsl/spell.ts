@@ -2,7 +2,7 @@ import { KEPT_BY_GLSL, KEPT_BY_WGSL } from '../../language/reserved.ts';
 import type { InputName } from '../../program/inputs.ts';
 import { baseOf, componentsOf, isVector, type Type } from '../../program/types.ts';
 import type { Value } from '../../program/value.ts';
-import { ATOM, isOrdered, type Dialect, type Spelled } from '../source/dialect.ts';
+import { ATOM, isOrdered, offsetOf, type Dialect, type Spelled } from '../source/dialect.ts';
 
 const POSTFIX = 18;
 const UNARY = 16;
@@ -49,7 +49,15 @@ const ARITHMETIC = new Set([13, 14]);
 
 const bracket = (part: Spelled, binds: number): string => (part.binds < binds ? `(${part.text})` : part.text);
 
-const RENAMED: Readonly<Record<string, string>> = { inversesqrt: 'inverseSqrt', dFdx: 'dpdx', dFdy: 'dpdy' };
+const RENAMED: Readonly<Record<string, string>> = {
+  ...{ inversesqrt: 'inverseSqrt', dFdx: 'dpdx', dFdy: 'dpdy' },
+  ...{ packHalf2x16: 'pack2x16float', packSnorm2x16: 'pack2x16snorm', packUnorm2x16: 'pack2x16unorm' },
+  ...{
+    unpackHalf2x16: 'unpack2x16float',
+    unpackSnorm2x16: 'unpack2x16snorm',
+    unpackUnorm2x16: 'unpack2x16unorm',
+  },
+};
 
 /** The shortest decimal that reads back as the same 32-bit float. */
 const spellFloat = (x: number): string => {
@@ -100,8 +108,27 @@ const spread = (value: Value, input: number, part: Spelled): string =>
 const convert = (value: Value, [part]: readonly Spelled[]): Spelled =>
   call(WGSL_TYPES[value.type], [part!.text]);
 
+/** A texture without the sampler that is handed on beside it. */
+const imageOf = (pair: string): string => pair.split(', ')[0]!;
+
+/** A read of a texture; the vertex stage has no slopes of its own and reads the finest level. */
+const sample = (stage: 'vertex' | 'fragment', value: Value, texts: readonly string[]): Spelled => {
+  const [texture, uv, ...more] = texts as [string, string, ...string[]];
+  const beside = offsetOf(value);
+  const name =
+    value.op === 'textureGrad'
+      ? 'textureSampleGrad'
+      : value.op === 'textureLod' || stage === 'vertex'
+        ? 'textureSampleLevel'
+        : more.length
+          ? 'textureSampleBias'
+          : 'textureSample';
+  const level = value.op === 'texture' && stage === 'vertex' ? ['0.0'] : more;
+  return call(name, [texture, uv, ...level, ...(beside ? [`vec2i(${beside.join(', ')})`] : [])]);
+};
+
 const spellWith =
-  (sampled: (texture: string, uv: string) => string) =>
+  (stage: 'vertex' | 'fragment') =>
   (value: Value, parts: readonly Spelled[], called: string): Spelled => {
     const infix = INFIX[value.op];
     if (infix) {
@@ -135,7 +162,7 @@ const spellWith =
       case 'shiftLeft':
       case 'shiftRight': {
         const sign = value.op === 'shiftLeft' ? '<<' : '>>';
-        const by = value.inputs[1]!.type === 'uint' ? texts[1]! : `u32(${texts[1]!})`;
+        const by = value.inputs[1]!.type === 'uint' ? bracket(parts[1]!, POSTFIX) : `u32(${texts[1]!})`;
         return { text: `${bracket(parts[0]!, POSTFIX)} ${sign} (${by} & 31u)`, binds: 12 };
       }
       case 'round':
@@ -155,7 +182,20 @@ const spellWith =
       case 'call':
         return call(called, texts);
       case 'texture':
-        return { text: sampled(texts[0]!, texts[1]!), binds: POSTFIX };
+      case 'textureLod':
+      case 'textureGrad':
+        return sample(stage, value, texts);
+      case 'texelFetch':
+        return call('texelAt', [imageOf(texts[0]!), `vec2i(${texts[1]!}, ${texts[2]!})`, texts[3]!]);
+      case 'textureWidth':
+      case 'textureHeight':
+        return call('i32', [
+          `textureDimensions(${imageOf(texts[0]!)}, ${texts[1]!}).${value.op === 'textureWidth' ? 'x' : 'y'}`,
+        ]);
+      case 'bitcast':
+        return call(`bitcast<${WGSL_TYPES[value.type]}>`, texts);
+      case 'reflect':
+        return call(value.type === 'float' ? 'mirrored' : 'reflect', texts);
       case 'length':
       case 'distance':
       case 'dot':
@@ -243,8 +283,15 @@ const DEFINED: Readonly<Record<string, Definition>> = {
   },
 };
 
-const PRELUDE: Dialect['prelude'] = Object.fromEntries(
-  Object.entries(DEFINED).map(([op, { name, write }]) => [
+/** WGSL mirrors vectors only. */
+const MIRRORED = 'fn mirrored(x: f32, n: f32) -> f32 { return x - 2.0 * n * x * n; }';
+const TEXEL_AT =
+  'fn texelAt(picture: texture_2d<f32>, at: vec2i, level: i32) -> vec4f { return textureLoad(picture, clamp(at, vec2i(0), vec2i(textureDimensions(picture, level)) - 1), level); }';
+
+const PRELUDE: Dialect['prelude'] = Object.fromEntries([
+  ['reflect', (types: ReadonlySet<Type>) => (types.has('float') ? [MIRRORED] : [])],
+  ['texelFetch', () => [TEXEL_AT]],
+  ...Object.entries(DEFINED).map(([op, { name, write }]) => [
     op,
     (types: ReadonlySet<Type>) => {
       const wanted = op === 'isnan' ? new Set<Type>(['float']) : new Set(types);
@@ -252,7 +299,7 @@ const PRELUDE: Dialect['prelude'] = Object.fromEntries(
       return [...wanted].map((type) => write(WGSL_TYPES[type], name + mark(type), type));
     },
   ]),
-);
+]);
 
 /** Names of definitions, and of WGSL's functions that GLSL calls otherwise. */
 const OWN_NAMES = [
@@ -285,9 +332,7 @@ const OWN_NAMES = [
 ];
 
 export const createWgsl = (stage: 'vertex' | 'fragment'): Dialect => ({
-  spell: spellWith((texture, uv) =>
-    stage === 'fragment' ? `textureSample(${texture}, ${uv})` : `textureSampleLevel(${texture}, ${uv}, 0.0)`,
-  ),
+  spell: spellWith(stage),
   declare: (type, name, text) => `let ${name}: ${WGSL_TYPES[type]} = ${text};`,
   loop: (type, name, initial, count, called) => [
     `var ${name}: ${WGSL_TYPES[type]} = ${initial};`,

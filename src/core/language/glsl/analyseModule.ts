@@ -1,6 +1,6 @@
 import { fail, SourceError, type Mistake, type Span } from '../mistake.ts';
 import { childrenOf, namesIn, type Call, type Expression } from '../syntax.ts';
-import { isBuiltIn } from './builtIns.ts';
+import { isBuiltIn, SPLIT } from './builtIns.ts';
 import { checkLoops } from './checkLoops.ts';
 import { parseModule } from './parseModule.ts';
 import type { Declared, FunctionSource, Global, Module, Statement } from './syntax.ts';
@@ -195,7 +195,9 @@ const analyse = (text: string): Analysed => {
   for (const global of module.globals)
     for (const each of global.names) declared.set(each.name, { global, declared: each });
   const changing = (name: string, argument: number): boolean =>
-    named.get(name)?.some((each) => (each.parameters[argument]?.way ?? 'in') !== 'in') ?? false;
+    ((name === SPLIT && argument === 1) ||
+      named.get(name)?.some((each) => (each.parameters[argument]?.way ?? 'in') !== 'in')) ??
+    false;
 
   interface Own {
     readonly free: Map<string, FreeName>;

@@ -1,11 +1,15 @@
 import type { Builder } from '../../program/builder.ts';
+import type { Operator } from '../../operators/declare.ts';
+import * as numbers from '../../operators/numbers.ts';
+import * as shaping from '../../operators/shaping.ts';
 import { floatType } from '../../program/types.ts';
 import type { Value } from '../../program/value.ts';
 import { fail, type Span } from '../mistake.ts';
 import { componentsOf, fromComponents, one, shape, vectorType, type CodeValue } from './codeValue.ts';
 import { opaque } from './opaque.ts';
+import { TEXTURES } from './textureBuiltIns.ts';
 
-type BuiltIn = (b: Builder, args: readonly CodeValue[], at: Span) => CodeValue;
+export type BuiltIn = (b: Builder, args: readonly CodeValue[], at: Span) => CodeValue;
 
 /** Runs on floats and vectors of floats as one operation; whole numbers go one by one. */
 const plain =
@@ -38,6 +42,10 @@ const real = (lower: (b: Builder, args: readonly Value[]) => Value): BuiltIn =>
       args.map((arg) => float(b, arg)),
     ),
   );
+
+/** What GLSL leaves open, an operator has decided: code means by the same word the same. */
+const decided = ({ inputs, lower }: Operator): BuiltIn =>
+  real((b, args) => lower(b, Object.fromEntries(Object.keys(inputs).map((name, i) => [name, args[i]!])), {}));
 
 /** Compares two vectors component by component. */
 const compare =
@@ -132,31 +140,61 @@ const mix: BuiltIn = (b, [x, y, t]) => {
   );
 };
 
-const sampled: BuiltIn = (b, [picture, uv]) => one(b.texture(picture!.parts[0]!, uv!.parts[0]!));
+/** The largest float below 1. */
+const NEAREST_1 = 1 - 2 ** -24;
+
+/** The same bits as another type, component by component. */
+const bits =
+  (from: 'float' | 'int' | 'uint', to: 'float' | 'int' | 'uint'): BuiltIn =>
+  (b, [x], at) => {
+    const parts = componentsOf(b, x!);
+    if (shape(x!).base !== from) fail(at, `This takes a ${from} or a vector of them, not a ${x!.type}.`);
+    return fromComponents(
+      b,
+      vectorType(to, parts.length),
+      parts.map((part) => b.bitcast(to, part)),
+    );
+  };
+
+const packs = Object.fromEntries(
+  (['Half', 'Snorm', 'Unorm'] as const).flatMap((kind) => [
+    [
+      `pack${kind}2x16`,
+      [1, 1, (b: Builder, [x]: readonly CodeValue[]) => one(b[`pack${kind}2x16`](x!.parts[0]!))],
+    ],
+    [
+      `unpack${kind}2x16`,
+      [1, 1, (b: Builder, [x]: readonly CodeValue[]) => one(b[`unpack${kind}2x16`](x!.parts[0]!))],
+    ],
+  ]),
+) as Readonly<Record<string, readonly [number, number, BuiltIn]>>;
 
 /** Every built-in function that the program knows, by the number of arguments it takes. */
 const BUILT_INS: Readonly<Record<string, readonly [least: number, most: number, build: BuiltIn]>> = {
-  radians: [1, 1, real((b, [x]) => b.multiply(x!, Math.PI / 180))],
-  degrees: [1, 1, real((b, [x]) => b.multiply(x!, 180 / Math.PI))],
   ...Object.fromEntries(
-    (
-      [
-        ...([
-          'sin',
-          'cos',
-          'tan',
-          'asin',
-          'acos',
-          'exp',
-          'log',
-          'exp2',
-          'log2',
-          'sqrt',
-          'inversesqrt',
-        ] as const),
-        ...(['floor', 'ceil', 'round', 'trunc', 'fract', 'dFdx', 'dFdy', 'fwidth', 'normalize'] as const),
-      ] as const
-    ).map((name) => [name, [1, 1, real((b, [x]) => b[name](x!))] as const]),
+    [
+      ...[
+        numbers.radians,
+        numbers.degrees,
+        numbers.sin,
+        numbers.cos,
+        numbers.tan,
+        numbers.asin,
+        numbers.acos,
+      ],
+      ...[numbers.exp, numbers.log, numbers.exp2, numbers.log2, numbers.sqrt, numbers.inversesqrt],
+      ...[numbers.floor, numbers.ceil, numbers.round, numbers.trunc, numbers.fract, numbers.mod],
+      ...[shaping.step, shaping.smoothstep],
+    ].map((each) => {
+      const takes = Object.keys(each.inputs).length;
+      return [each.name, [takes, takes, decided(each)] as const];
+    }),
+  ),
+  ...Object.fromEntries(
+    (['normalize', 'dFdx', 'dFdy', 'fwidth'] as const).map((name) => [
+      name,
+      [1, 1, real((b, [x]) => b[name](x!))] as const,
+    ]),
   ),
   abs: [1, 1, plain((b, [x]) => b.abs(x!))],
   sign: [
@@ -164,7 +202,11 @@ const BUILT_INS: Readonly<Record<string, readonly [least: number, most: number, 
     1,
     plain((b, [x]) => (x!.type === 'int' ? b.convert('int', b.sign(b.convert('float', x!))) : b.sign(x!))),
   ],
-  atan: [1, 2, real((b, [y, x]) => (x ? b.atan2(y!, x) : b.atan(y!)))],
+  atan: [
+    1,
+    2,
+    (b, args, at) => (args.length > 1 ? decided(numbers.atan) : real((_, [y]) => b.atan(y!)))(b, args, at),
+  ],
   sinh: [1, 1, real(hyperbolic(-1))],
   cosh: [1, 1, real(hyperbolic(1))],
   tanh: [
@@ -180,17 +222,34 @@ const BUILT_INS: Readonly<Record<string, readonly [least: number, most: number, 
     1,
     real((b, [x]) => b.multiply(b.sign(x!), b.log(b.add(b.abs(x!), b.sqrt(b.add(b.multiply(x!, x!), 1)))))),
   ],
-  acosh: [1, 1, real((b, [x]) => b.log(b.add(x!, b.sqrt(b.subtract(b.multiply(x!, x!), 1)))))],
-  atanh: [1, 1, real((b, [x]) => b.multiply(b.log(b.divide(b.add(x!, 1), b.subtract(1, x!))), 0.5))],
+  // Below 1 the least that a cosine is of; outside −1 to 1 the nearest that a tangent is of.
+  acosh: [
+    1,
+    1,
+    real((b, [given]) => {
+      const x = b.max(given!, 1);
+      return b.log(b.add(x, b.sqrt(b.subtract(b.multiply(x, x), 1))));
+    }),
+  ],
+  atanh: [
+    1,
+    1,
+    real((b, [given]) => {
+      const x = b.clamp(given!, -NEAREST_1, NEAREST_1);
+      return b.multiply(b.log(b.divide(b.add(x, 1), b.subtract(1, x))), 0.5);
+    }),
+  ],
   roundEven: [1, 1, real(roundEven)],
   pow: [2, 2, real((b, [x, y]) => b.pow(x!, y!))],
-  mod: [2, 2, real((b, [x, y]) => b.mod(x!, y!))],
   min: [2, 2, plain((b, [x, y]) => b.min(x!, y!))],
   max: [2, 2, plain((b, [x, y]) => b.max(x!, y!))],
   clamp: [3, 3, plain((b, [x, y, z]) => b.clamp(x!, y!, z!))],
   mix: [3, 3, mix],
-  step: [2, 2, real((b, [x, y]) => b.step(x!, y!))],
-  smoothstep: [3, 3, real((b, [x, y, z]) => b.smoothstep(x!, y!, z!))],
+  floatBitsToInt: [1, 1, bits('float', 'int')],
+  floatBitsToUint: [1, 1, bits('float', 'uint')],
+  intBitsToFloat: [1, 1, bits('int', 'float')],
+  uintBitsToFloat: [1, 1, bits('uint', 'float')],
+  ...packs,
   isnan: [
     1,
     1,
@@ -256,23 +315,17 @@ const BUILT_INS: Readonly<Record<string, readonly [least: number, most: number, 
   any: [1, 1, (b, [x]) => one(x!.parts.reduce((p, q) => b.or(p, q)))],
   all: [1, 1, (b, [x]) => one(x!.parts.reduce((p, q) => b.and(p, q)))],
   not: [1, 1, (b, [x]) => ({ type: x!.type, parts: x!.parts.map((each) => b.not(each)) })],
-  texture: [2, 3, sampled],
-  texture2D: [2, 3, sampled],
+  ...TEXTURES,
 };
 
-/** Built-ins that are good GLSL and that the program has no operation for. */
-const ONLY_IN_GLSL: ReadonlySet<string> = new Set(
-  'modf floatBitsToInt floatBitsToUint intBitsToFloat uintBitsToFloat packSnorm2x16 unpackSnorm2x16 packUnorm2x16 unpackUnorm2x16 packHalf2x16 unpackHalf2x16 textureSize textureLod textureOffset texelFetch texelFetchOffset textureProj textureGrad textureLodOffset textureProjLod'.split(
-    ' ',
-  ),
-);
+/** Gives back the fraction and puts the whole part where its second argument says; who runs code does so. */
+export const SPLIT = 'modf';
 
-export const isBuiltIn = (name: string): boolean => Object.hasOwn(BUILT_INS, name) || ONLY_IN_GLSL.has(name);
-export const BUILT_IN_NAMES: readonly string[] = [...Object.keys(BUILT_INS), ...ONLY_IN_GLSL];
+export const isBuiltIn = (name: string): boolean => Object.hasOwn(BUILT_INS, name) || name === SPLIT;
+export const BUILT_IN_NAMES: readonly string[] = [...Object.keys(BUILT_INS), SPLIT];
 
 /** Lowers a call of a built-in. @throws SourceError where it is called wrongly, Opaque where the program has none */
 export const callBuiltIn = (b: Builder, name: string, args: readonly CodeValue[], at: Span): CodeValue => {
-  if (ONLY_IN_GLSL.has(name)) opaque(at, `${name} has no counterpart outside GLSL`);
   const [least, most, build] = BUILT_INS[name]!;
   if (args.length < least || args.length > most)
     fail(

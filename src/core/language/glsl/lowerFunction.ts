@@ -5,7 +5,7 @@ import { fail, type Span } from '../mistake.ts';
 import { nearestName } from '../nearest.ts';
 import type { Binary, Call, Expression } from '../syntax.ts';
 import { readIndex, readMember } from './access.ts';
-import { BUILT_IN_NAMES, callBuiltIn, isBuiltIn } from './builtIns.ts';
+import { BUILT_IN_NAMES, callBuiltIn, isBuiltIn, SPLIT } from './builtIns.ts';
 import { choose, one, programType, shape, shapeOf, spelled, zeroOf, type CodeValue } from './codeValue.ts';
 import { construct } from './construct.ts';
 import { coerce, promote, unify } from './conversions.ts';
@@ -73,7 +73,7 @@ export const lowerBody = (
   };
 
   const changes = (callee: string, state: State): boolean =>
-    around.functionsOf(callee, state.running).some(around.changes);
+    callee === SPLIT || around.functionsOf(callee, state.running).some(around.changes);
   const hasEffects = (e: Expression, state: State): boolean =>
     effectsIn(e, (callee) => changes(callee, state));
 
@@ -202,6 +202,18 @@ export const lowerBody = (
 
   // ---- calls
 
+  /** modf(x, whole): the fraction, and what is left without it put where the second argument says. */
+  const split = (e: Call, state: State, scope: ScopeChain): CodeValue => {
+    if (e.args.length !== 2) return fail(e, `${SPLIT} takes 2 arguments, not ${e.args.length}.`);
+    const place = placeOf(runner, e.args[1]!, state, scope);
+    const x = evaluate(e.args[0]!, state, scope);
+    if (shape(x).base !== 'float' || shape(x).form === 'matrix')
+      return fail(e.args[0]!, `${SPLIT} takes a float or a vector, not a ${spelled(x.type)}.`);
+    const whole = one(b.trunc(x.parts[0]!));
+    putPlace(runner, place, whole, state);
+    return one(b.subtract(x.parts[0]!, whole.parts[0]!));
+  };
+
   const call = (e: Call, state: State, scope: ScopeChain): CodeValue => {
     if (e.callee.endsWith('[]')) return constructArray(runner, e, state, scope);
     if (e.callee === '.length') {
@@ -211,6 +223,7 @@ export const lowerBody = (
     const users = around.functionsOf(e.callee, state.running);
     if (users.length) return callFunction(runner, e, users, state, scope);
     if (around.structure(e.callee)) return constructStructure(runner, e, state, scope);
+    if (e.callee === SPLIT) return split(e, state, scope);
     const args = e.args.map((arg) => evaluate(arg, state, scope));
     const whole = args.findIndex((each) => shape(each).members);
     if (whole >= 0) return fail(e.args[whole]!, `${e.callee} does not take a ${spelled(args[whole]!.type)}.`);

@@ -69,6 +69,18 @@ export const runLoop = (runner: Runner, statement: Loop, state: State, scope: Sc
   state.broken = false;
 };
 
+/** What ++i, i++ and i += 1 count by one, or undefined where a step is any other. */
+const countedByOne = (step: Expression): Expression | undefined => {
+  if (step.kind === 'postfix' || step.kind === 'unary') return step.sign === '++' ? step.operand : undefined;
+  const byOne =
+    step.kind === 'assignment' &&
+    step.sign === '+=' &&
+    step.value.kind === 'literal' &&
+    step.value.type === 'int' &&
+    step.value.value === 1;
+  return byOne ? step.target : undefined;
+};
+
 /**
  * A loop that only folds, for (int i = 0; i < n; ++i) x = f(i, x, …), stays a loop, however often it goes round.
  * @returns false where the loop is of another kind
@@ -83,24 +95,29 @@ const fold = (
   const counter = init?.kind === 'declaration' && init.names.length === 1 ? init.names[0]! : null;
   const only = body.kind === 'block' && body.body.length === 1 ? body.body[0]! : body;
   const put = only.kind === 'expression' && only.expression.kind === 'assignment' ? only.expression : null;
-  if (bodyFirst || !counter || counter.value?.kind !== 'literal' || counter.value.value !== 0) return false;
+  if (bodyFirst || init?.kind !== 'declaration' || init.type.name !== 'int' || !counter || counter.brackets)
+    return false;
+  if (counter.value?.kind !== 'literal' || counter.value.value !== 0) return false;
   if (condition?.kind !== 'binary' || condition.sign !== '<' || !counted || !put || put.sign !== '=')
     return false;
   const isCounter = (e: Expression | undefined) => e?.kind === 'name' && e.name === counter.name;
-  if (!isCounter(condition.left) || !hasEffects(counted, state) || !isCounter(childrenOf(counted)[0]))
-    return false;
+  if (!isCounter(condition.left) || !isCounter(countedByOne(counted))) return false;
   const { target, value } = put;
-  if (target.kind !== 'name' || value.kind !== 'call') return false;
+  if (target.kind !== 'name' || isCounter(target) || value.kind !== 'call') return false;
   const [folding, ...overloads] = around.functionsOf(value.callee, state.running);
   if (!folding || overloads.length) return false;
   const [first, second, ...rest] = value.args;
   const reads = (e: Expression): boolean =>
     (e.kind === 'name' && (e.name === counter.name || e.name === target.name)) || childrenOf(e).some(reads);
   if (!isCounter(first) || second?.kind !== 'name' || second.name !== target.name) return false;
-  if (rest.some((each) => reads(each) || hasEffects(each, state)) || reads(condition.right)) return false;
+  if ([condition.right, ...rest].some((each) => reads(each) || hasEffects(each, state))) return false;
   const count = evaluate(condition.right, state, scope);
   if (count.type !== 'int') return false;
   const args = [evaluate(target, state, scope), ...rest.map((each) => evaluate(each, state, scope))];
+  // What would have to be converted on its way in is written out, where each round converts it.
+  const takes = ['int', ...args.map((each) => each.type)];
+  if (folding.parameters.length !== takes.length) return false;
+  if (folding.parameters.some((each, i) => each.brackets || each.type.name !== takes[i])) return false;
   const made = around.foldWhole(b, folding, count.parts[0]!, args);
   if (!made) return false;
   putPlace(runner, placeOf(runner, target, state, scope), made, state);

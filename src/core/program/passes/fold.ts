@@ -1,11 +1,12 @@
 import { computeConstant } from '../../emit/columns/computeConstant.ts';
+import { ASKS_TEXTURE } from '../primitives.ts';
 import type { Leaner } from '../builder.ts';
 import type { Value } from '../value.ts';
 
 /** Ops that are worth keeping as written even on constants: they name things, or cost nothing. */
 const kept: ReadonlySet<Value['op']> = new Set([
   'constant',
-  'texture',
+  ...(ASKS_TEXTURE as ReadonlySet<Value['op']>),
   'dFdx',
   'dFdy',
   'fwidth',

@@ -1,5 +1,6 @@
+import { ASKS_TEXTURE } from '../primitives.ts';
 import { declarationOf, type InputName, type Rate } from '../inputs.ts';
-import { reachable, rootsOf, type Program, type Value } from '../value.ts';
+import { reachable, rootsOf, type Program, type ProgramFunction, type Value } from '../value.ts';
 
 const ownRate = (value: Value): Rate => {
   switch (value.op) {
@@ -12,15 +13,29 @@ const ownRate = (value: Value): Rate => {
     case 'input':
       return declarationOf(value.payload as InputName).rate;
     case 'argument':
-    case 'texture':
     case 'dFdx':
     case 'dFdy':
     case 'fwidth':
       return 'point';
     default:
-      return value.fn?.opaque ? 'point' : 'constant';
+      return ASKS_TEXTURE.has(value.op) || (value.fn && asksAround(value.fn)) ? 'point' : 'constant';
   }
 };
+
+const asks = new WeakMap<ProgramFunction, boolean>();
+/** True where a function asks the pixels beside it, or what only a graphics card can answer. */
+const asksAround = (fn: ProgramFunction): boolean => {
+  const known = asks.get(fn);
+  if (known !== undefined) return known;
+  const found =
+    fn.opaque !== undefined ||
+    reachable([fn.result]).some(
+      (value) => isSlope(value) || ASKS_TEXTURE.has(value.op) || (value.fn !== null && asksAround(value.fn)),
+    );
+  asks.set(fn, found);
+  return found;
+};
+const isSlope = ({ op }: Value): boolean => op === 'dFdx' || op === 'dFdy' || op === 'fwidth';
 
 const ORDER: Readonly<Record<Rate, number>> = { constant: 0, frame: 1, point: 2 };
 
