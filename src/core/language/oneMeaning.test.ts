@@ -55,6 +55,11 @@ test('loops count as they are written: any step, sign, bound and kind of counter
     ['for (int t = 0; t < 4; t++) s = g(float(t), s);', 6],
     ['for (int i = 0; i < 4; i++) { s = f(i, s); i++; }', 2],
     ['int n = 2; for (int i = 0; i < n++ && i < 5; i++) s = f(i, s);', 10],
+    ['float a[3]; for (int i = 0; i < 9; i++) { if (i >= 3) break; a[i] = 2.0; s += a[i]; }', 6],
+    [
+      'float a[3]; for (int i = 0; i < 9; i++) { if (float(i) > uv.x * 4.0) break; a[i] = 2.0; s += a[i]; }',
+      6,
+    ],
     ['int k = 3; for (int i = 0; i < 3; i++) k = k + i; s = float(k);', 6],
   ];
   for (const [loop, wanted] of sums)
@@ -257,7 +262,7 @@ test('what only a pixel knows cannot move a vertex, and a slope of what never ch
     [code('float made(vec2 uv) { for (;;) { if (uv.x > 0.0) break; } return dFdy(uv.x); }'), 'dFdy'],
   ] as const) {
     const found = offset(step);
-    assert.equal(found.length, 1, JSON.stringify(step));
+    assert.equal(found.length, 1, JSON.stringify([step, found]));
     assert.match(
       found[0]!,
       new RegExp(`^vertexOffset: A vertex offset is worked out before .*${asks}.* made`),

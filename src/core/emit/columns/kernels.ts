@@ -162,8 +162,10 @@ type Word = keyof typeof VIEWS;
 const bitcast: Kernel = (value, [A], out, n) => {
   const [from, to] = [VIEWS[A!.type as Word], VIEWS[value.type as Word]];
   for (let i = 0; i < n; i += 1) {
-    from[0] = get(A!, 0, i);
-    out[i] = to[0]!;
+    const x = get(A!, 0, i);
+    from[0] = x;
+    // Engines keep what is not a number in many patterns of bits; one of them stands for all.
+    out[i] = Number.isNaN(x) && to !== word ? 0x7fc00000 : to[0]!;
   }
 };
 

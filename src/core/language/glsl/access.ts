@@ -1,7 +1,7 @@
 import type { Builder } from '../../program/builder.ts';
 import { fail, type Span } from '../mistake.ts';
 import { nearestName } from '../nearest.ts';
-import type { Index, Member } from '../syntax.ts';
+import type { Expression, Index, Member } from '../syntax.ts';
 import {
   choose,
   componentsOf,
@@ -53,14 +53,21 @@ export const readMember = (b: Builder, source: CodeValue, e: Member): CodeValue 
   if (form === 'vector') return one(b.swizzle(source.parts[0]!, picks.map((pick) => 'xyzw'[pick]).join('')));
   return { type: vectorType(base, picks.length), parts: picks.map((pick) => source.parts[pick]!) };
 };
-const constantIndex = (index: CodeValue, size: number, at: Span): number | null => {
+/**
+ * The element that is known beforehand, or null. One past the ends is a mistake only where it is written as a number:
+ * in a loop that is written out it may stand behind a guard. Then it is beyond, which reads the last and changes none.
+ */
+const constantIndex = (index: CodeValue, size: number, at: Expression): number | null => {
   const [value] = index.parts;
   if (index.type !== 'int' && index.type !== 'uint') return fail(at, 'What stands in [ ] is a whole number.');
   if (value!.op !== 'constant') return null;
   const at0 = (value!.payload as readonly number[])[0]!;
-  if (at0 < 0 || at0 >= size) return fail(at, `There is no [${at0}] here; they run from 0 to ${size - 1}.`);
-  return at0;
+  if (at0 >= 0 && at0 < size) return at0;
+  const written = at.kind === 'literal' || (at.kind === 'unary' && at.operand.kind === 'literal');
+  if (written) return fail(at, `There is no [${at0}] here; they run from 0 to ${size - 1}.`);
+  return BEYOND;
 };
+const BEYOND = -1;
 const elementsOf = (b: Builder, source: CodeValue, at: Span): CodeValue[] => {
   const { form } = shape(source);
   if (form === 'array') return shape(source).members!.map((_, i) => memberOf(source, i));
@@ -71,7 +78,7 @@ const elementsOf = (b: Builder, source: CodeValue, at: Span): CodeValue[] => {
 export const readIndex = (b: Builder, source: CodeValue, index: CodeValue, e: Index): CodeValue => {
   const elements = elementsOf(b, source, e.object);
   const fixed = constantIndex(index, elements.length, e.index);
-  if (fixed !== null) return elements[fixed]!;
+  if (fixed !== null) return elements[fixed] ?? elements.at(-1)!;
   const at = index.parts[0]!;
   const number = (i: number) => b.constant(at.type, [i]);
   return elements.reduceRight((rest, each, i) => choose(b, b.equal(at, number(i)), each, rest));

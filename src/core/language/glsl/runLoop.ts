@@ -43,7 +43,12 @@ export const runLoop = (runner: Runner, statement: Loop, state: State, scope: Sc
     leaveWhere(b.not(flag));
     return true;
   };
+  const { condition } = statement;
+  const unbounded = condition === null || (condition.kind === 'literal' && condition.value !== 0);
   for (let round = 0; ; round += 1) {
+    // Where only what it works on ends it, a while is enough to see that it cannot be written out.
+    if (maybe.length && round > (unbounded ? MOST_UNSURE : MOST_ROUNDS))
+      opaque(statement, 'how often a loop goes round depends on what it works on');
     if (round > MOST_ROUNDS)
       fail(
         statement,
