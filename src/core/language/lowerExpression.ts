@@ -142,7 +142,7 @@ export const lowerExpression = (b: Builder, expression: Expression, scope: Scope
   const lowerOne = (e: Expression): Value => {
     switch (e.kind) {
       case 'literal':
-        return b.constant(e.type, [e.value]);
+        return b.constant(e.type, [e.type === 'int' ? e.value | 0 : e.value]);
       case 'name':
         return lowerName(e);
       case 'member':

@@ -272,3 +272,20 @@ test('what only a pixel knows cannot move a vertex, and a slope of what never ch
   const flat = code('float f(float t) { return fwidth(t * t) + t; } float made(vec2 uv) { return f(burn); }');
   assert.deepEqual(valuesOf(flat, [0.5]), [[0.5]]);
 });
+
+test('whole numbers are read as GLSL writes them: octal after a 0, hexadecimal by its bits', () => {
+  for (const [form, wanted] of [
+    ['010', 8],
+    ['0777u', 511],
+    ['0x1F', 31],
+    ['0xFFFFFFFF', -1],
+    ['00', 0],
+    ['10', 10],
+    ['010.0', 10],
+  ] as const)
+    for (const step of [['value', { x: `float(${form})` }] as const, x(`return float(${form});`)])
+      assert.deepEqual(valuesOf(step, [0.5]), [[wanted]], form);
+  const { diagnostics } = programOf(sketchShader({ made: [['value', { x: '089' }]] }));
+  assert.match(diagnostics[0]!.message, /089 begins with 0, which makes it octal, and octal has no digit 8/);
+  assert.equal(diagnostics[0]!.fix?.text, '89');
+});

@@ -1,6 +1,6 @@
 import { fail, SourceError, type Mistake, type Span } from './mistake.ts';
 import { ASSIGNS, BINDS, type Expression, type Unary } from './syntax.ts';
-import { tokenize, type Token } from './tokens.ts';
+import { tokenize, valueOfNumber, type Token } from './tokens.ts';
 
 /** Limits that keep any paste from stalling the page. */
 export const LONGEST_EXPRESSION = 10_000;
@@ -101,8 +101,7 @@ export const createExpressionReader = (tokens: readonly Token[]): ExpressionRead
     const token = peek();
     if (token.kind === 'int' || token.kind === 'uint' || token.kind === 'float') {
       next();
-      const hex = /^0x/i.test(token.text);
-      const value = Number(hex ? token.text.replace(/[uU]$/, '') : token.text.replace(/[uUfF]$/, ''));
+      const value = valueOfNumber(token.text);
       return { kind: 'literal', type: token.kind, value, from: token.from, to: token.to };
     }
     if (token.kind === 'name') return readName();

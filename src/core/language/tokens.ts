@@ -70,6 +70,14 @@ const readToken = (text: string, from: number): Token => {
   );
 };
 
+const isOctal = (digits: string): boolean => /^0\d+$/.test(digits);
+
+/** The value of a number as it is written: decimal, hexadecimal, or octal where it begins with 0. */
+export const valueOfNumber = (text: string): number => {
+  const digits = text.replace(/^0x/i.test(text) ? /[uU]$/ : /[uUfF]$/, '');
+  return isOctal(digits) ? parseInt(digits, 8) : Number(digits);
+};
+
 const readNumber = (text: string, number: string, from: number): Token => {
   const to = from + number.length;
   const tail = match(NAME, text, to);
@@ -80,7 +88,15 @@ const readNumber = (text: string, number: string, from: number): Token => {
     );
   const hex = /^0x/i.test(number);
   const kind = /u$/i.test(number) ? 'uint' : !hex && /[.eEfF]/.test(number) ? 'float' : 'int';
-  const value = Number(number.replace(hex ? /[uU]$/ : /[uUfF]$/, ''));
+  // A whole number that begins with 0 is octal (GLSL ES 3.00, 4.1.3).
+  const wrong = isOctal(number.replace(/[uU]$/, '')) ? /[89]/.exec(number)?.[0] : undefined;
+  if (wrong)
+    return fail(
+      { from, to },
+      `${number} begins with 0, which makes it octal, and octal has no digit ${wrong}; leave the 0 out.`,
+      { label: 'leave the 0 out', text: number.replace(/^0+(?=\d)/, '') },
+    );
+  const value = valueOfNumber(number);
   if (kind !== 'float' && value > 4294967295)
     return fail({ from, to }, `${number} does not fit in 32 bits; write it as a float: ${number}.0.`);
   if (kind === 'float' && !Number.isFinite(Math.fround(value)))

@@ -68,8 +68,12 @@ const hashAt = (b: Builder, on: Lattice, cell: Value, seed: Value): Value =>
  * them. Half a cell is added so that a division that is a little off cannot reach the next period.
  */
 const wrapCells = (on: Lattice) =>
-  defineFunction(`wrapCell${on.mark}`, { cell: on.type, period: 'float' }, (b, { cell, period }) =>
-    b.subtract(cell, b.multiply(b.floor(b.divide(b.add(cell, 0.5), period)), period)),
+  defineFunction(
+    `wrapCell${on.mark}`,
+    { cell: on.type, period: 'float' },
+    (b, { cell, period }) =>
+      b.subtract(cell, b.multiply(b.floor(b.divide(b.add(cell, 0.5), period)), period)),
+    { withinWholes: true },
   );
 const WRAP = { '': wrapCells(PLANE), 3: wrapCells(SPACE) } as const;
 const wrap = (b: Builder, on: Lattice, cell: Value, repeat: Value) => b.call(WRAP[on.mark], cell, repeat);

@@ -203,10 +203,11 @@ export const defineFunction = <P extends Readonly<Record<string, Type>>>(
   name: string,
   parameters: P,
   body: (b: Builder, args: { readonly [key in keyof P]: Value }) => Value,
+  more: Pick<ProgramFunction, 'withinWholes'> = {},
 ): ProgramFunction => {
   const b = createBuilder();
   const list = Object.entries(parameters).map(([key, type]) => ({ name: key, type }));
   const args = Object.fromEntries(list.map((each, i) => [each.name, b.argument(each.type, i)]));
   const result = body(b, args as { readonly [key in keyof P]: Value });
-  return { id: nextFunction(), name, parameters: list, result, locals: b.locals };
+  return { ...more, id: nextFunction(), name, parameters: list, result, locals: b.locals };
 };

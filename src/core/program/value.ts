@@ -36,6 +36,8 @@ export interface ProgramFunction {
   readonly result: Value;
   /** Names for values inside the body, for readable output. */
   readonly locals: ReadonlyMap<Value, string>;
+  /** True where its numbers are known to stay within what a whole number holds. */
+  readonly withinWholes?: boolean;
   /** Present where the body cannot be held as values: `result` only tells the type. */
   readonly opaque?: OpaqueSource;
 }

@@ -403,6 +403,38 @@ test('a name is changed wherever it is read: arguments, outputs, code, and never
   );
 });
 
+test('a name inside code is the strand’s only where nothing of the code’s own is called so', () => {
+  const code = [
+    'struct Mark { float grain; };',
+    'float grain2(float grain) { return grain * 2.0; }',
+    'float made(vec2 p, float width) {',
+    '  Mark m = Mark(grain);',
+    '  float s = m.grain + grain2(grain);',
+    '  for (int grain = 0; grain < 3; grain++) { s += float(grain); }',
+    '  { float grain = 9.0; s += grain; }',
+    '  return s + grain + width;',
+    '}',
+  ].join('\n');
+  const document = sketchShader({
+    grain: [['value', { x: 'uv.x' }]],
+    made: [{ operator: 'code', code, arguments: { p: 'uv', width: 'grain' } }],
+  });
+  const valueOf = (shader: ShaderDocument) => {
+    const { program } = programOf(shader);
+    const points = { count: 1, inputs: { uv: [0.25, 0] }, parameters: new Map(), knobs: new Map() };
+    return evaluate([program!.taps.at(-1)!.value], points)[0]!.data[0];
+  };
+  const before = valueOf(document);
+  // Also where the new name is one that the code has of its own: a variable, a parameter, a field.
+  for (const name of ['order', 's', 'width', 'm', 'p']) {
+    const renamed = renameEverywhere(document, 'grain', name);
+    assert.equal(valueOf(renamed), before, `${name}: ${renamed.strands[1]!.steps[0]!.code}`);
+    const text = renamed.strands[1]!.steps[0]!.code!;
+    assert.match(text, /float grain2\(float grain\) \{ return grain \* 2\.0; \}/);
+    assert.match(text, /\{ float grain = 9\.0; \w+ \+= grain; \}/);
+  }
+});
+
 test('presets are kept, taken up again and deleted as edits', () => {
   const material = {
     format: 'wicked-veil/material',

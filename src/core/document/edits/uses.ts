@@ -1,4 +1,4 @@
-import { codeNames } from '../../language/codeNames.ts';
+import { freePlaces, ownPlaces } from '../../language/glsl/freePlaces.ts';
 import { parseExpression } from '../../language/parseExpression.ts';
 import { namesIn } from '../../language/syntax.ts';
 import type { Span } from '../../language/mistake.ts';
@@ -26,7 +26,7 @@ export interface Use {
 
 const placesIn = (text: string, name: string, isCode: boolean): readonly Span[] => {
   if (!text.includes(name)) return [];
-  if (isCode) return codeNames(text).filter((each) => each.name === name);
+  if (isCode) return freePlaces(text, name);
   const { expression } = parseExpression(text);
   return expression ? namesIn(expression).filter((each) => each.name === name) : [];
 };
@@ -65,14 +65,53 @@ const isCode = ({ path }: Use): boolean => path[path.length - 1] === 'code';
 export const usesOf = (document: Readable, name: string): readonly Use[] =>
   placesOf(document).filter((use) => placesIn(use.text, name, isCode(use)).length > 0);
 
-/** Rewrites only the name itself, leaving the author's spacing and comments as they are. */
+const rewrite = (text: string, places: readonly (Span & { readonly text: string })[]): string =>
+  [...places]
+    .sort((x, y) => y.from - x.from)
+    .reduce((all, { from, to, text: piece }) => all.slice(0, from) + piece + all.slice(to), text);
+
+/** A name that stands nowhere in a text. */
+const unusedIn = (text: string, wish: string): string => {
+  for (let n = 2; ; n += 1) if (!new RegExp(`\\b${wish}${n}\\b`).test(text)) return `${wish}${n}`;
+};
+
+/**
+ * Rewrites only the name itself, leaving the author's spacing and comments as they are. Something of code's own that
+ * would hide the new name there gets a figure at its end.
+ */
 export const renameUses = (document: Readable, from: string, to: string): Patch[] =>
-  usesOf(document, from).map((use) => {
-    let renamed = use.text;
-    for (const place of [...placesIn(use.text, from, isCode(use))].reverse())
-      renamed = renamed.slice(0, place.from) + to + renamed.slice(place.to);
-    return { op: 'replace', path: use.path, value: renamed };
+  usesOf(document, from).flatMap((use): Patch[] => {
+    const places = placesIn(use.text, from, isCode(use)).map((place) => ({ ...place, text: to }));
+    const hiding = isCode(use) ? ownPlaces(use.text, to) : [];
+    if (!hiding.length) return [{ op: 'replace', path: use.path, value: rewrite(use.text, places) }];
+    const aside = unusedIn(use.text, to);
+    const code = rewrite(use.text, [...places, ...hiding.map((place) => ({ ...place, text: aside }))]);
+    return [
+      { op: 'replace', path: use.path, value: code },
+      ...moveArgument(document, use, { from, to, aside }),
+    ];
   });
+
+/** What a code step's own parameter is given, under the parameter's new name. */
+const moveArgument = (
+  document: Readable,
+  { path }: Use,
+  names: { readonly from: string; readonly to: string; readonly aside: string },
+): Patch[] => {
+  const [, s, , i] = path as readonly [string, number, string, number];
+  const given = document.strands[s]!.steps[i]!.arguments;
+  if (!Object.hasOwn(given, names.to)) return [];
+  const renamed = Object.entries(given).map(([name, value]) => [
+    name === names.to ? names.aside : name,
+    typeof value === 'string'
+      ? rewrite(
+          value,
+          placesIn(value, names.from, false).map((place) => ({ ...place, text: names.to })),
+        )
+      : value,
+  ]);
+  return [{ op: 'replace', path: [...path.slice(0, -1), 'arguments'], value: Object.fromEntries(renamed) }];
+};
 
 /** The document with a strand or parameter called something else, wherever it stands. */
 export const renameEverywhere = <D extends Readable>(document: D, from: string, to: string): D => {

@@ -11,7 +11,6 @@ import {
 } from '../../program/value.ts';
 import { packSlots, readSlot, type Place } from '../../numbers/pack.ts';
 import type { SurfaceSettings } from '../../document/shader.ts';
-import { TOP_NAMES } from '../../language/reserved.ts';
 import type { Line } from '../source/dialect.ts';
 import { nameFunctions, writeFunctions, writeStatements } from '../source/statements.ts';
 import {
@@ -24,6 +23,7 @@ import {
 } from './inputReads.ts';
 import { LIGHTING } from './lighting.ts';
 import { packLifetime } from './packLifetime.ts';
+import { GLSL_LOCALS, GLSL_TOP_NAMES, surfaceLocals, type SurfaceLocal } from './ownNames.ts';
 import { GLSL } from './spell.ts';
 import { movedNormal, SCREEN_OF } from './vertexStage.ts';
 
@@ -142,7 +142,8 @@ const writeStage = ({ roots, program, options, outside, reads, alsoRead }: Stage
   const inputs = withNeeds(new Set([...inputsOf(values), ...alsoRead]), reads);
   const taken = new Set<string>([
     ...GLSL.reserved,
-    ...TOP_NAMES,
+    ...GLSL_TOP_NAMES,
+    ...GLSL_LOCALS,
     ...program.parameters.map((parameter) => parameter.name),
   ]);
   const functions = nameFunctions(functionsOf(values), taken);
@@ -162,6 +163,7 @@ const writeStage = ({ roots, program, options, outside, reads, alsoRead }: Stage
     functions: functionLines(values, functions),
     uniforms: inputs.flatMap((name) => reads[name]?.uniforms ?? []),
     text: textOf,
+    locals: surfaceLocals(taken),
     /** Everything the roots depend on, read from outside or not. */
     reached: reachable(roots),
   };
@@ -226,10 +228,11 @@ const surfaceLines = (
   outputs: Readonly<Record<string, Value>>,
   surface: SurfaceSettings,
   text: (value: Value) => string,
+  own: Readonly<Record<SurfaceLocal, string>>,
 ): string[] => {
-  const output = (name: string, type: string, fallback: string) => {
+  const output = (name: SurfaceLocal, type: string, fallback: string) => {
     const value = outputs[name];
-    return `${type} ${name} = ${value ? text(value) : fallback};`;
+    return `${type} ${own[name]} = ${value ? text(value) : fallback};`;
   };
   const { alphaMode, lit } = surface;
   const normal = outputs['normal'];
@@ -239,16 +242,16 @@ const surfaceLines = (
     output('baseColor', 'vec3', 'vec3(0.5)'),
     ...(alphaMode === 'opaque' ? [] : [output('opacity', 'float', '1.0')]),
     output('emission', 'vec3', 'vec3(0.0)'),
-    ...(alphaMode === 'cutout' ? ['if (opacity < 0.5) discard;'] : []),
+    ...(alphaMode === 'cutout' ? [`if (${own.opacity} < 0.5) discard;`] : []),
     ...(lit
       ? [
           output('metallic', 'float', '0.0'),
           output('roughness', 'float', '0.8'),
           output('occlusion', 'float', '1.0'),
-          `vec3 color = lightSurface(baseColor, metallic, roughness, occlusion, ${shaded}, viewDirection, position) + emission;`,
+          `vec3 ${own.color} = lightSurface(${own.baseColor}, ${own.metallic}, ${own.roughness}, ${own.occlusion}, ${shaded}, viewDirection, position) + ${own.emission};`,
         ]
-      : ['vec3 color = baseColor + emission;']),
-    `fragColor = vec4(color, ${alphaMode === 'blended' || alphaMode === 'added' ? 'opacity' : '1.0'});`,
+      : [`vec3 ${own.color} = ${own.baseColor} + ${own.emission};`]),
+    `fragColor = vec4(${own.color}, ${alphaMode === 'blended' || alphaMode === 'added' ? own.opacity : '1.0'});`,
   ];
 };
 
@@ -318,7 +321,7 @@ export const emitGlsl = (program: Program, options: EmitOptions): GlslSource => 
     ...plain(['void main() {']),
     ...indent([
       ...stage.lines,
-      ...plain([...tapLines, ...surfaceLines(pixelOutputs, options.surface, stage.text)]),
+      ...plain([...tapLines, ...surfaceLines(pixelOutputs, options.surface, stage.text, stage.locals)]),
     ]),
     ...plain(['}', '']),
   ];

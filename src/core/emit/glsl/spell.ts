@@ -1,7 +1,8 @@
 import type { InputName } from '../../program/inputs.ts';
 import { componentsOf, isVector, type Type } from '../../program/types.ts';
 import type { Value } from '../../program/value.ts';
-import { KEPT_BY_GLSL } from '../../language/reserved.ts';
+import { GLSL_FUNCTIONS, GLSL_KEYWORDS } from '../../language/keywords.ts';
+import { DEFINITIONS } from './ownNames.ts';
 import { ATOM, isOrdered, offsetOf, type Dialect, type Spelled } from '../source/dialect.ts';
 
 const POSTFIX = 18;
@@ -107,7 +108,7 @@ const hasPositiveExponent = ({ inputs }: Value): boolean =>
 const isCell = (value: Value): boolean =>
   value.op === 'constant' ||
   ((value.op === 'swizzle' || value.op === 'construct') && value.inputs.every(isCell)) ||
-  (value.fn?.name.startsWith('wrapCell') ?? false);
+  (value.fn?.withinWholes ?? false);
 
 /** A float beyond what a whole number holds is open in GLSL; here it is held at the ends. */
 const isOpenConversion = (value: Value): boolean =>
@@ -305,5 +306,5 @@ export const GLSL: Dialect = {
   parameter: (name) => name,
   prelude: PRELUDE,
   isClosed,
-  reserved: KEPT_BY_GLSL,
+  reserved: new Set([...GLSL_KEYWORDS, ...GLSL_FUNCTIONS, ...DEFINITIONS]),
 };

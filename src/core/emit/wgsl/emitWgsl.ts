@@ -1,7 +1,6 @@
 import type { SurfaceSettings } from '../../document/shader.ts';
-import { TOP_NAMES } from '../../language/reserved.ts';
 import { READS_TEXTURE } from '../../program/primitives.ts';
-import type { InputName } from '../../program/inputs.ts';
+import { INPUTS, type InputName } from '../../program/inputs.ts';
 import {
   functionsOf,
   reachable,
@@ -20,6 +19,8 @@ import {
   type WgslRead,
 } from './inputReads.ts';
 import { LIGHTING } from './lighting.ts';
+import { surfaceLocals, type SurfaceLocal } from '../glsl/ownNames.ts';
+import { WGSL_LOCALS, WGSL_TOP_NAMES } from './ownNames.ts';
 import { createWgsl, samplerName, WGSL_TYPES } from './spell.ts';
 
 export interface WgslOptions {
@@ -55,23 +56,9 @@ const withNeeds = (names: Iterable<InputName>, reads: Reads): InputName[] => {
   return [...found];
 };
 
-/** Names the stages' own variables have: no value may take them. */
-const OWN = [
-  ...[
-    'varying',
-    'mesh',
-    'given',
-    'parameters',
-    'lights',
-    'out',
-    'moved',
-    'alongU',
-    'alongV',
-    'sideways',
-    'screenOf',
-  ],
-  ...['Mesh', 'Varying', 'Given', 'Parameters', 'Lights', 'vertexMain', 'fragmentMain', 'at'],
-];
+/** Textures and their samplers stand at the top of the module under their own names. */
+const mapNames = ({ parameters }: Program): string[] =>
+  parameters.filter((each) => each.type === 'sampler2D').flatMap(({ name }) => [name, samplerName(name)]);
 
 /** Writes the values of one stage. A vertex and a fragment stage share one module, so functions are named together. */
 const writeStage = (
@@ -113,10 +100,18 @@ const writeStage = (
   const wished = new Map<Value, string>();
   for (const tap of program.taps)
     if (!wished.has(tap.value) && tap.value.origin?.step === tap.step) wished.set(tap.value, tap.label);
+  const taken = new Set([
+    ...dialect.reserved,
+    ...WGSL_TOP_NAMES,
+    ...WGSL_LOCALS,
+    ...Object.keys(INPUTS),
+    ...functions.values(),
+    ...mapNames(program),
+  ]);
   const { lines, textOf } = writeStatements(dialect, roots, {
     wished,
     functions,
-    taken: new Set([...dialect.reserved, ...TOP_NAMES, ...OWN, ...functions.values()]),
+    taken,
     outside,
     heading: (strand) => {
       const note = options.notes?.get(strand);
@@ -132,6 +127,7 @@ const writeStage = (
       ...lines.map((line) => line.text),
     ],
     text: textOf,
+    locals: surfaceLocals(taken),
   };
 };
 
@@ -139,28 +135,29 @@ const surfaceLines = (
   outputs: Readonly<Record<string, Value>>,
   { lit, alphaMode }: SurfaceSettings,
   text: (value: Value) => string,
+  own: Readonly<Record<SurfaceLocal, string>>,
 ): string[] => {
-  const output = (name: string, type: string, fallback: string) => {
+  const output = (name: SurfaceLocal, type: string, fallback: string) => {
     const value = outputs[name];
-    return `let ${name}: ${type} = ${value ? text(value) : fallback};`;
+    return `let ${own[name]}: ${type} = ${value ? text(value) : fallback};`;
   };
   const shaded = outputs['normal'] ? text(outputs['normal']) : 'normal';
-  const alpha = alphaMode === 'blended' || alphaMode === 'added' ? 'opacity' : '1.0';
+  const alpha = alphaMode === 'blended' || alphaMode === 'added' ? own.opacity : '1.0';
   return [
     '// surface',
     output('baseColor', 'vec3f', 'vec3f(0.5)'),
     ...(alphaMode === 'opaque' ? [] : [output('opacity', 'f32', '1.0')]),
     output('emission', 'vec3f', 'vec3f(0.0)'),
-    ...(alphaMode === 'cutout' ? ['if (opacity < 0.5) { discard; }'] : []),
+    ...(alphaMode === 'cutout' ? [`if (${own.opacity} < 0.5) { discard; }`] : []),
     ...(lit
       ? [
           output('metallic', 'f32', '0.0'),
           output('roughness', 'f32', '0.8'),
           output('occlusion', 'f32', '1.0'),
-          `let color = lightSurface(baseColor, metallic, roughness, occlusion, ${shaded}, viewDirection, position) + emission;`,
+          `let ${own.color} = lightSurface(${own.baseColor}, ${own.metallic}, ${own.roughness}, ${own.occlusion}, ${shaded}, viewDirection, position) + ${own.emission};`,
         ]
-      : ['let color = baseColor + emission;']),
-    `return vec4f(color, ${alpha});`,
+      : [`let ${own.color} = ${own.baseColor} + ${own.emission};`]),
+    `return vec4f(${own.color}, ${alpha});`,
   ];
 };
 
@@ -206,9 +203,10 @@ export const emitWgsl = (program: Program, options: WgslOptions): WgslSource => 
     used,
     new Set([
       ...createWgsl('fragment').reserved,
-      ...TOP_NAMES,
-      ...OWN,
-      ...program.parameters.map((each) => each.name),
+      ...WGSL_TOP_NAMES,
+      ...WGSL_LOCALS,
+      ...Object.keys(INPUTS),
+      ...mapNames(program),
     ]),
   );
   const fragment = writeStage('fragment', Object.values(pixelOutputs), program, options, functions, [
@@ -289,9 +287,10 @@ export const emitWgsl = (program: Program, options: WgslOptions): WgslSource => 
     '',
     '@fragment',
     `fn fragmentMain(carried: Varying${facing ? ', @builtin(front_facing) frontFacing: bool' : ''}) -> @location(0) vec4f {`,
-    ...[...fragment.lines, ...surfaceLines(pixelOutputs, options.surface, fragment.text)].map(
-      (line) => `  ${line}`,
-    ),
+    ...[
+      ...fragment.lines,
+      ...surfaceLines(pixelOutputs, options.surface, fragment.text, fragment.locals),
+    ].map((line) => `  ${line}`),
     '}',
     '',
   ];

@@ -1,7 +1,8 @@
-import { KEPT_BY_GLSL, KEPT_BY_WGSL } from '../../language/reserved.ts';
+import { GLSL_FUNCTIONS, WGSL_FUNCTIONS, WGSL_KEYWORDS } from '../../language/keywords.ts';
 import type { InputName } from '../../program/inputs.ts';
 import { baseOf, componentsOf, isVector, type Type } from '../../program/types.ts';
 import type { Value } from '../../program/value.ts';
+import { DEFINITIONS } from './ownNames.ts';
 import { ATOM, isOrdered, offsetOf, type Dialect, type Spelled } from '../source/dialect.ts';
 
 const POSTFIX = 18;
@@ -301,36 +302,6 @@ const PRELUDE: Dialect['prelude'] = Object.fromEntries([
   ]),
 ]);
 
-/** Names of definitions, and of WGSL's functions that GLSL calls otherwise. */
-const OWN_NAMES = [
-  ...[
-    'modulo',
-    'smoothRise',
-    'isNan',
-    'saturate',
-    'select',
-    'dpdx',
-    'dpdy',
-    'inverseSqrt',
-    'atan2',
-    'textureSample',
-  ],
-  ...[
-    'unit2',
-    'unit3',
-    'unit4',
-    'power2',
-    'power3',
-    'power4',
-    'modulo2',
-    'modulo3',
-    'modulo4',
-    'quotientU',
-    'remainderU',
-  ],
-  ...['f32', 'i32', 'u32', 'vec2f', 'vec3f', 'vec4f', 'sampler', 'nanBits', 'infinityBits'],
-];
-
 export const createWgsl = (stage: 'vertex' | 'fragment'): Dialect => ({
   spell: spellWith(stage),
   declare: (type, name, text) => `let ${name}: ${WGSL_TYPES[type]} = ${text};`,
@@ -350,5 +321,6 @@ export const createWgsl = (stage: 'vertex' | 'fragment'): Dialect => ({
   parameter: (name, type) => (type === 'sampler2D' ? `${name}, ${samplerName(name)}` : name),
   prelude: PRELUDE,
   isClosed: () => false,
-  reserved: new Set([...KEPT_BY_GLSL, ...KEPT_BY_WGSL, ...OWN_NAMES]),
+  // GLSL's functions are most of WGSL's too.
+  reserved: new Set([...WGSL_KEYWORDS, ...WGSL_FUNCTIONS, ...GLSL_FUNCTIONS, ...DEFINITIONS]),
 });

@@ -280,6 +280,20 @@ const analyse = (text: string): Analysed => {
   return { text, module, functions, named, beside, main: functions.get(last)! };
 };
 
+/** Every place at which code reads a name from outside itself. */
+export const readsFromOutside = ({ module, named, beside }: Analysed): readonly FreeName[] => {
+  const found: FreeName[] = [];
+  const read = (name: string, { from, to }: Span): void => {
+    if (!named.has(name) && !beside.has(name)) found.push({ name, from, to });
+  };
+  for (const source of module.functions)
+    walk(source, () => false, { name: read, call: () => undefined, change: () => undefined });
+  for (const { names } of module.globals)
+    for (const each of names)
+      for (const e of startsOf(each)) for (const name of namesIn(e)) read(name.name, name);
+  return found;
+};
+
 const KEPT = 64;
 const known = new Map<string, Analysis>();
 

@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict';
 import { readFileSync } from 'node:fs';
 import { test } from 'node:test';
-import { compileShader, programOf } from '../../compileShader.ts';
+import { programOf } from '../../compileShader.ts';
 import { sketchShader } from '../../document/sketch.ts';
 import { valueAt } from '../../emit/columns/column.ts';
 import { evaluate } from '../../emit/columns/evaluate.ts';

@@ -92,7 +92,7 @@ export const lowerBody = (
     const sub = (part: Expression) => evaluate(part, state, scope);
     switch (e.kind) {
       case 'literal':
-        return one(b.constant(e.type, [e.value]));
+        return one(b.constant(e.type, [e.type === 'int' ? e.value | 0 : e.value]));
       case 'name':
         return readName(e.name, e, state, scope);
       case 'member':
