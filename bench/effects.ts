@@ -137,11 +137,11 @@ float hills(vec2 p) {
   vec2 c = floor(p), f = p - c, t = f * f * f * (f * (f * 6.0 - 15.0) + 10.0);
   ivec2 i = ivec2(c);
   uint s = uint(seed);
-  float a = dot(hash(i, s) * 2.0 - 1.0, f);
-  float b = dot(hash(i + ivec2(1, 0), s) * 2.0 - 1.0, f - vec2(1.0, 0.0));
-  float d = dot(hash(i + ivec2(0, 1), s) * 2.0 - 1.0, f - vec2(0.0, 1.0));
-  float e = dot(hash(i + ivec2(1), s) * 2.0 - 1.0, f - 1.0);
-  return mix(mix(a, b, t.x), mix(d, e, t.x), t.y);
+  float a = dot(normalize(hash(i, s) * 2.0 - 1.0), f);
+  float b = dot(normalize(hash(i + ivec2(1, 0), s) * 2.0 - 1.0), f - vec2(1.0, 0.0));
+  float d = dot(normalize(hash(i + ivec2(0, 1), s) * 2.0 - 1.0), f - vec2(0.0, 1.0));
+  float e = dot(normalize(hash(i + ivec2(1), s) * 2.0 - 1.0), f - 1.0);
+  return mix(mix(a, b, t.x), mix(d, e, t.x), t.y) * 1.4142135;
 }
 vec3 effect(vec2 uv, vec3 position) {
   float fog = hills(uv * 4.0) + hills(uv * 8.0) * 0.5 + hills(uv * 16.0) * 0.25 + hills(uv * 32.0) * 0.125;

@@ -53,7 +53,13 @@ export const bakeValue = (value: Value, setup: BakeSetup): Baked => {
       quads: true,
       inputs: {
         ...{ uv, uv2: uv, screenUv: uv, position, objectPosition: position },
-        ...{ normal: [0, 0, 1], objectNormal: [0, 0, 1], tangent: [1, 0, 0], viewDirection: [0, 0, 1] },
+        ...{
+          normal: [0, 0, 1],
+          objectNormal: [0, 0, 1],
+          tangent: [1, 0, 0],
+          bitangent: [0, 1, 0],
+          viewDirection: [0, 0, 1],
+        },
         ...{
           viewNormal: [0, 0, 1],
           vertexColor: [1, 1, 1, 1],

@@ -25,7 +25,7 @@ const COMMON: readonly (readonly [pattern: RegExp, type: string, reads: string])
   [/(view|eye|mv)_?pos/i, 'vec3', 'viewPosition'],
   [/pos/i, 'vec3', 'position'],
   [/pos/i, 'vec4', 'vec4(position, 1.0)'],
-  [/bi(tangent|normal)/i, 'vec3', 'cross(normal, tangent)'],
+  [/bi(tangent|normal)/i, 'vec3', 'bitangent'],
   [/tangent/i, 'vec3', 'tangent'],
   [/norm|nrm/i, 'vec3', 'normal'],
   [/col(o|ou)r/i, 'vec4', 'vertexColor'],
@@ -39,7 +39,7 @@ const ZERO: Readonly<Record<string, string>> = {
   vec4: 'vec4(0.0)',
 };
 /** A matrix that carries directions out of a surface's own frame, column after column. */
-const FRAME = ['tangent', 'cross(normal, tangent)', 'normal'];
+const FRAME = ['tangent', 'bitangent', 'normal'];
 
 const guessOf = (name: string, type: string): string =>
   COMMON.find(([pattern, of]) => of === type && pattern.test(name))?.[2] ??

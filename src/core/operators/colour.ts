@@ -162,7 +162,8 @@ const BLENDS: Readonly<Record<string, (b: Builder, x: Value, y: Value) => Value>
   overlay: (b, x, y) => hardLight(b, y, x),
   hardLight: (b, x, y) => hardLight(b, x, y),
   softLight: (b, x, y) => {
-    const root = b.sqrt(b.max(x, 0));
+    const quarter = b.multiply(b.add(b.multiply(b.subtract(b.multiply(x, 16), 12), x), 4), x);
+    const root = b.mix(b.sqrt(b.max(x, 0)), quarter, b.step(x, 0.25));
     const low = b.subtract(x, b.multiply(b.multiply(b.subtract(1, b.multiply(y, 2)), x), b.subtract(1, x)));
     const high = b.add(x, b.multiply(b.subtract(b.multiply(y, 2), 1), b.subtract(root, x)));
     return b.mix(low, high, b.step(0.5, y));
@@ -170,9 +171,12 @@ const BLENDS: Readonly<Record<string, (b: Builder, x: Value, y: Value) => Value>
   darken: (b, x, y) => b.min(x, y),
   lighten: (b, x, y) => b.max(x, y),
   difference: (b, x, y) => b.abs(b.subtract(x, y)),
-  dodge: (b, x, y) => b.divide(x, b.max(b.subtract(1, y), 1e-4)),
-  burn: (b, x, y) => b.subtract(1, b.divide(b.subtract(1, x), b.max(y, 1e-4))),
+  // Black stays black and white is reached at the latest where what is laid over is white, and the other way round.
+  dodge: (b, x, y) => b.saturate(b.divide(x, b.max(b.subtract(1, y), LEAST))),
+  burn: (b, x, y) => b.subtract(1, b.saturate(b.divide(b.subtract(1, x), b.max(y, LEAST)))),
 };
+/** Below the least step of a float near 1. */
+const LEAST = 1e-8;
 const screen = (b: Builder, x: Value, y: Value) =>
   b.subtract(1, b.multiply(b.subtract(1, x), b.subtract(1, y)));
 const hardLight = (b: Builder, x: Value, y: Value) =>

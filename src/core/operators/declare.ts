@@ -59,6 +59,8 @@ export interface Operator {
   /** An expression that uses it, in a shader with a texture `picture`, a curve `shape` and a gradient `glow`. */
   readonly example?: string;
   readonly lower: (b: Builder, inputs: Readonly<Record<string, Value>>, chosen: Chosen) => Value;
+  /** What is doubtful about inputs that stand at plain numbers, as a sentence; those that do not are left out. */
+  readonly doubt?: (numbers: Readonly<Record<string, readonly number[] | undefined>>) => string | null;
 }
 
 type Inputs = Readonly<Record<string, OperatorInput>>;

@@ -210,7 +210,7 @@ export const rings = operator({
   name: 'rings',
   family: 'falloffs',
   summary:
-    'Rings that run outwards from up to eight points, each of its own age, and die away; their heights are summed.',
+    'Rings that run outwards from up to eight points, each of its own age, and die away; nothing moves before a ring’s front arrives. Their heights are summed.',
   inputs: {
     p: vec3('position', { unit: 'm' }),
     count: float(4, { min: 0.1, max: 40, unit: '/m', summary: 'Rings to a metre.' }),
@@ -227,7 +227,8 @@ export const rings = operator({
     eighth: point,
   },
   flow: 'p',
-  formula: 'Σ (cos(2π((1 − count·distance) + speed·age))·½ + ½)·sat(1 − age / life)·strength / count',
+  formula:
+    'Σ (cos(2π((1 − count·distance) + speed·age))·½ + ½)·sat(1 − age / life)·strength / count, where age ≥ 0 and count·distance ≤ speed·age',
   synonyms: ['ripple', 'shockwave', 'impact', 'water drop', 'pulse'],
   example: 'rings(position, 4.0, 2.0, 1.0, 1.5, vec4(0.0, 1.0, 0.0, 0.5))',
   lower: (b, i) => {

@@ -126,47 +126,73 @@ const valueNoise = (on: Lattice) =>
 export const valueNoiseFn = valueNoise(PLANE);
 export const valueNoise3Fn = valueNoise(SPACE);
 
-/** The slope hashed for a cell: (2h − 1) for each axis, which keeps sums within −1 and 1 without a sine. */
+/** The gradient hashed for a cell: 2h − 1 for each axis, made one long, which needs no sine. */
 const slopeAt = (b: Builder, on: Lattice, cell: Value, seed: Value): Value =>
-  b.subtract(b.multiply(b.swizzle(hashAt(b, on, cell, seed), on.axes.join('')), 2), 1);
+  b.normalize(b.subtract(b.multiply(b.swizzle(hashAt(b, on, cell, seed), on.axes.join('')), 2), 1));
+
+/**
+ * In the middle of a square all four gradients may point at it: the sum is then √½. In space eight hardly ever do:
+ * the same scale reaches both ends there, and what one cell in some millions has beyond is held.
+ */
+const GRADIENT_SCALE = Math.SQRT2;
 
 const gradientNoise = (on: Lattice) =>
-  defineFunction(`gradientNoise${on.mark}`, lattice(on), (b, { p, seed, period }) =>
-    corners(b, on, p, period, (cell, offset) => b.dot(slopeAt(b, on, cell, seed), offset)),
-  );
+  defineFunction(`gradientNoise${on.mark}`, lattice(on), (b, { p, seed, period }) => {
+    const sum = corners(b, on, p, period, (cell, offset) => b.dot(slopeAt(b, on, cell, seed), offset));
+    const scaled = b.multiply(sum, GRADIENT_SCALE);
+    return on.mark ? b.clamp(scaled, -1, 1) : scaled;
+  });
 export const gradientNoiseFn = gradientNoise(PLANE);
 export const gradientNoise3Fn = gradientNoise(SPACE);
 
 /**
  * Simplex noise on a sheared grid whose rows are half a cell apart, so that it tiles (S. Gustavson and I. McEwan,
  * "Tiling Simplex Noise and Flow Noise in Two and Three Dimensions", JCGT 11(1), 2022). Rows come in pairs: an odd
- * period counts as the next even one.
+ * period has one row more, a little lower each, so that it tiles too.
  */
-export const simplexNoiseFn = defineFunction('simplexNoise', lattice(PLANE), (b, { p, seed, period }) => {
-  const [x, y] = [b.swizzle(p, 'x'), b.swizzle(p, 'y')];
-  const sheared = b.name('sheared', b.construct('vec2', b.add(x, b.multiply(y, 0.5)), y));
-  const base = b.name('cell', b.floor(sheared));
-  const f = b.name('f', b.subtract(sheared, base));
-  const right = b.name('right', b.step(b.swizzle(f, 'y'), b.swizzle(f, 'x')));
-  const even = b.multiply(b.quotient(b.add(period, 1), 2), 2);
-  const repeat = repeatOf(b, even);
-  const corner = (step: Value | null): Value => {
-    const cell = step ? b.add(base, step) : base;
-    const [i, j] = [b.swizzle(cell, 'x'), b.swizzle(cell, 'y')];
-    const at = b.construct('vec2', b.subtract(i, b.multiply(j, 0.5)), j);
-    const away = b.subtract(p, at);
-    const w = b.max(b.subtract(0.8, b.dot(away, away)), 0);
-    const w2 = b.multiply(w, w);
-    // Wrapped in the plane, then sheared back to whole cells.
-    const home = wrap(b, PLANE, at, repeat);
-    const [hx, hy] = [b.swizzle(home, 'x'), b.swizzle(home, 'y')];
-    const whole = b.construct('vec2', b.floor(b.add(b.add(hx, b.multiply(hy, 0.5)), 0.25)), hy);
-    return b.multiply(b.multiply(w2, w2), b.dot(slopeAt(b, PLANE, whole, seed), away));
-  };
-  const middle = b.construct('vec2', right, b.subtract(1, right));
-  const sum = b.add(b.add(corner(null), corner(middle)), corner(b.constant('vec2', [1, 1])));
-  return b.multiply(sum, 7.7);
-});
+export const simplexNoiseFn = defineFunction(
+  'simplexNoise',
+  lattice(PLANE),
+  (b, { p: given, seed, period }) => {
+    const rows = b.name('rows', b.multiply(b.quotient(b.add(period, 1), 2), 2));
+    const lower = b.divide(b.convert('float', rows), b.convert('float', b.max(period, b.int(1))));
+    const p = b.name(
+      'place',
+      b.construct(
+        'vec2',
+        b.swizzle(given, 'x'),
+        b.multiply(b.swizzle(given, 'y'), b.select(b.less(0, period), lower, b.float(1))),
+      ),
+    );
+    const [x, y] = [b.swizzle(p, 'x'), b.swizzle(p, 'y')];
+    const sheared = b.name('sheared', b.construct('vec2', b.add(x, b.multiply(y, 0.5)), y));
+    const base = b.name('cell', b.floor(sheared));
+    const f = b.name('f', b.subtract(sheared, base));
+    const right = b.name('right', b.step(b.swizzle(f, 'y'), b.swizzle(f, 'x')));
+    const [across, up] = [
+      repeatOf(b, period),
+      b.select(b.less(0, rows), b.convert('float', rows), b.float(2 ** 24)),
+    ];
+    const repeat = b.name('repeats', b.construct('vec2', across, up));
+    const corner = (step: Value | null): Value => {
+      const cell = step ? b.add(base, step) : base;
+      const [i, j] = [b.swizzle(cell, 'x'), b.swizzle(cell, 'y')];
+      const at = b.construct('vec2', b.subtract(i, b.multiply(j, 0.5)), j);
+      const away = b.subtract(p, at);
+      const w = b.max(b.subtract(0.8, b.dot(away, away)), 0);
+      const w2 = b.multiply(w, w);
+      // Wrapped in the plane, then sheared back to whole cells.
+      const home = b.subtract(at, b.multiply(b.floor(b.divide(b.add(at, 0.25), repeat)), repeat));
+      const [hx, hy] = [b.swizzle(home, 'x'), b.swizzle(home, 'y')];
+      const whole = b.construct('vec2', b.floor(b.add(b.add(hx, b.multiply(hy, 0.5)), 0.25)), hy);
+      return b.multiply(b.multiply(w2, w2), b.dot(slopeAt(b, PLANE, whole, seed), away));
+    };
+    const middle = b.construct('vec2', right, b.subtract(1, right));
+    const sum = b.add(b.add(corner(null), corner(middle)), corner(b.constant('vec2', [1, 1])));
+    // One over the most that Σ (0.8 − d²)⁴·d comes to, half way between two corners of a row.
+    return b.multiply(sum, 10.928);
+  },
+);
 
 export const simplexNoise3Fn = defineFunction('simplexNoise3', lattice(SPACE), (b, { p, seed, period }) => {
   const part = (v: Value, axis: string) => b.swizzle(v, axis);
@@ -199,7 +225,8 @@ export const simplexNoise3Fn = defineFunction('simplexNoise3', lattice(SPACE), (
     b.add(corner(null), corner(b.name('second', b.min(g, l)))),
     b.add(corner(b.name('third', b.max(g, l))), corner(b.constant('vec3', [1, 1, 1]))),
   );
-  return b.multiply(sum, 22.8);
+  // One over the most that Σ (0.5 − d²)³·d comes to, at (¼, ¼, ¼).
+  return b.multiply(sum, 37.837);
 });
 
 export const METRICS = ['straight', 'blocks', 'square'] as const;

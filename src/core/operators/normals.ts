@@ -49,16 +49,32 @@ export const normalStrength = operator({
   },
 });
 
+/**
+ * A base, and a detail: as it is, by an amount, and mixed with the flat normal by that amount. At 0 each method gives
+ * the base alone.
+ */
+interface Layers {
+  readonly n: Value;
+  readonly whole: Value;
+  readonly amount: Value;
+  readonly d: Value;
+}
 /** Ways to lay a detail on a base, both unpacked. */
-const METHODS: Readonly<Record<string, (b: Builder, n: Value, d: Value) => Value>> = {
-  reoriented: (b, n, d) => b.call(reorient, n, d),
-  mix: (b, n, d) => b.mix(n, d, 0.5),
-  add: (b, n, d) => b.add(n, d),
-  basis: (b, n, d) => b.call(intoBasis, n, d),
-  whiteout: (b, n, d) =>
+const METHODS: Readonly<Record<string, (b: Builder, layers: Layers) => Value>> = {
+  reoriented: (b, { n, d }) => b.call(reorient, n, d),
+  mix: (b, { n, whole, amount }) => b.mix(n, whole, amount),
+  add: (b, { n, whole, amount }) =>
+    b.construct(
+      'vec3',
+      b.add(xy(b, n), b.multiply(xy(b, whole), amount)),
+      b.add(b.swizzle(n, 'z'), b.multiply(b.swizzle(whole, 'z'), b.abs(amount))),
+    ),
+  basis: (b, { n, d }) => b.call(intoBasis, n, d),
+  whiteout: (b, { n, d }) =>
     b.construct('vec3', b.add(xy(b, n), xy(b, d)), b.multiply(b.swizzle(n, 'z'), b.swizzle(d, 'z'))),
-  baseHeight: (b, n, d) => b.construct('vec3', b.add(xy(b, n), xy(b, d)), b.swizzle(n, 'z')),
-  unitHeight: (b, n, d) => b.construct('vec3', b.add(xy(b, n), xy(b, d)), b.float(1)),
+  baseHeight: (b, { n, d }) => b.construct('vec3', b.add(xy(b, n), xy(b, d)), b.swizzle(n, 'z')),
+  unitHeight: (b, { n, d, amount }) =>
+    b.construct('vec3', b.add(xy(b, n), xy(b, d)), b.mix(b.swizzle(n, 'z'), 1, b.saturate(b.abs(amount)))),
 };
 const xy = (b: Builder, v: Value) => b.swizzle(v, 'xy');
 
@@ -85,7 +101,7 @@ export const combineNormals = operator({
   name: 'combineNormals',
   family: 'normals',
   summary:
-    'Lays a detail’s packed normal on a base’s, by one of seven methods; all but mix keep both at amount 1.',
+    'Lays a detail’s packed normal on a base’s, by one of seven methods; all but mix keep both at amount 1, where mix is the detail alone.',
   inputs: {
     base: packed(FLAT, 'The packed normal below.'),
     detail: packed(FLAT, 'The packed normal laid on.'),
@@ -97,14 +113,18 @@ export const combineNormals = operator({
     method: choice(Object.keys(METHODS)),
   },
   flow: 'base',
-  formula: 'pack(normalize(method(n, mix(flat, d, amount))))',
+  formula:
+    'pack(normalize(method(n, mix(flat, d, amount)))); mix: mix(n, d, amount); add: n + (amount·d.xy, |amount|·d.z)',
   source: 'C. Barré-Brisebois and S. Hill, Blending in Detail, 2012',
   synonyms: ['normal blend', 'detail normal', 'reoriented', 'whiteout', 'partial derivative', 'overlay'],
   example: 'combineNormals(vec3(0.6, 0.5, 0.9), vec3(0.5, 0.6, 0.9), 1.0, whiteout)',
   lower: (b, i, chosen) => {
     const flat = b.constant('vec3', FLAT);
-    const detail = unpack(b, b.mix(flat, i.detail, i.amount));
-    return pack(b, b.normalize(METHODS[chosen['method']!]!(b, unpack(b, i.base), detail)));
+    const layers = {
+      ...{ n: unpack(b, i.base), whole: unpack(b, i.detail), amount: i.amount },
+      d: unpack(b, b.mix(flat, i.detail, i.amount)),
+    };
+    return pack(b, b.normalize(METHODS[chosen['method']!]!(b, layers)));
   },
 });
 
@@ -113,15 +133,25 @@ export const tangentToWorld = operator({
   name: 'tangentToWorld',
   family: 'normals',
   summary: 'A packed tangent-space normal as a unit normal in the world.',
-  inputs: { color: packed(FLAT, 'A packed normal.'), n: vec3('normal'), tangent: vec3('tangent') },
+  inputs: {
+    color: packed(FLAT, 'A packed normal.'),
+    n: vec3('normal'),
+    tangent: vec3('tangent'),
+    bitangent: vec3('bitangent', {
+      summary: 'Which side of n and tangent v grows on; a mirrored uv has the other.',
+    }),
+  },
   flow: 'color',
-  formula: 'normalize(T·d.x + (N × T)·d.y + N·d.z)',
+  formula:
+    'normalize(T·d.x + B·d.y + N·d.z), B = ±(N × T) on the side of bitangent; the whole frame turns on back faces',
+  source: 'glTF 2.0, 3.7.2.1 and 3.9.4',
   synonyms: ['normal map', 'tbn', 'bump', 'world normal'],
   example: 'tangentToWorld(vec3(0.6, 0.5, 0.9))',
   lower: (b, i) => {
     const d = unpack(b, i.color);
     const across = b.normalize(b.subtract(i.tangent, b.multiply(i.n, b.dot(i.n, i.tangent))));
-    const up = b.cross(i.n, across);
+    const square = b.cross(i.n, across);
+    const up = b.multiply(square, b.subtract(b.multiply(b.step(0, b.dot(square, i.bitangent)), 2), 1));
     return b.normalize(
       b.add(
         b.add(b.multiply(across, b.swizzle(d, 'x')), b.multiply(up, b.swizzle(d, 'y'))),

@@ -11,7 +11,7 @@ interface Told {
 }
 
 const two = (
-  told: Told & { readonly start: number },
+  told: Told & Pick<Operator, 'doubt'> & { readonly start: number },
   lower: (b: Builder, x: Value, y: Value) => Value,
 ): Operator => {
   const { start, ...rest } = told;
@@ -79,6 +79,8 @@ export const divide = two(
     start: 1,
     synonyms: ['over', 'ratio', 'quotient'],
     example: 'divide(uv.x, 4.0)',
+    doubt: ({ y }) =>
+      y?.some((each) => each === 0) ? 'This divides by 0: what comes out is not a number.' : null,
   },
   (b, x, y) => b.divide(x, y),
 );
@@ -91,6 +93,10 @@ export const power = two(
     start: 2,
     synonyms: ['pow', 'exponent', 'gamma', 'sharpen'],
     example: 'power(uv.x, 3.0)',
+    doubt: ({ y }) =>
+      y?.some((each) => each <= 0)
+        ? `0 to the power of ${y.find((each) => each <= 0)} has no value; it counts as 1, and so does what is below 0.`
+        : null,
   },
   (b, x, y) => b.pow(x, y),
 );

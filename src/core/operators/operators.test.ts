@@ -46,7 +46,15 @@ const inputs = {
     objectPosition: P,
     viewPosition: [0.4, 0.2, -4.5],
   },
-  ...{ normal: N, objectNormal: N, viewNormal: N, tangent: T, viewDirection: V, vertexColor: [1, 1, 1, 1] },
+  ...{
+    normal: N,
+    objectNormal: N,
+    viewNormal: N,
+    tangent: T,
+    bitangent: [0.48, 0.64, -0.6],
+    viewDirection: V,
+    vertexColor: [1, 1, 1, 1],
+  },
   ...{
     frontFacing: [1],
     cameraPosition: CAMERA,
@@ -144,6 +152,13 @@ const luma = 0.2126 * 0.8 + 0.7152 * 0.3 + 0.0722 * 0.1;
 const toLinear = (c: number) => (c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4);
 const toSrgb = (c: number) => (c <= 0.0031308 ? c * 12.92 : 1.055 * c ** (1 / 2.4) - 0.055);
 const blended = (f: (x: number, y: number) => number) => color.map((x, i) => x + (f(x, over[i]!) - x) * 0.5);
+/** As W3C’s Compositing and Blending Level 1 has them, the backdrop first. */
+const softLight = (x: number, y: number) =>
+  y <= 0.5
+    ? x - (1 - 2 * y) * x * (1 - x)
+    : x + (2 * y - 1) * ((x <= 0.25 ? ((16 * x - 12) * x + 4) * x : sqrt(x)) - x);
+const dodge = (x: number, y: number) => (x === 0 ? 0 : y === 1 ? 1 : min(1, x / (1 - y)));
+const burn = (x: number, y: number) => (x === 1 ? 1 : y === 0 ? 0 : 1 - min(1, (1 - x) / y));
 const unpack = (n: readonly number[]) => n.map((x) => x * 2 - 1);
 const pack = (n: readonly number[]) => n.map((x) => x * 0.5 + 0.5);
 const BASE = [0.6, 0.55, 0.95];
@@ -327,15 +342,28 @@ const CASES: readonly (readonly [string, number | readonly number[]])[] = [
     `blend(${COLOR}, ${OVER}, 0.5, overlay)`,
     blended((x, y) => (x < 0.5 ? 2 * x * y : 1 - (1 - y) * (2 - 2 * x))),
   ],
-  [
-    `blend(${COLOR}, ${OVER}, 0.5, softLight)`,
-    blended((x, y) => (y < 0.5 ? x - (1 - 2 * y) * x * (1 - x) : x + (2 * y - 1) * (sqrt(x) - x))),
-  ],
+  [`blend(${COLOR}, ${OVER}, 0.5, softLight)`, blended(softLight)],
   [`blend(${COLOR}, ${OVER}, 0.5, darken)`, blended(min)],
   [`blend(${COLOR}, ${OVER}, 0.5, lighten)`, blended(max)],
   [`blend(${COLOR}, ${OVER}, 0.5, difference)`, blended((x, y) => abs(x - y))],
-  [`blend(${COLOR}, ${OVER}, 0.5, dodge)`, blended((x, y) => x / (1 - y))],
-  [`blend(${COLOR}, ${OVER}, 0.5, burn)`, blended((x, y) => 1 - (1 - x) / y)],
+  [`blend(${COLOR}, ${OVER}, 0.5, dodge)`, blended(dodge)],
+  [`blend(${COLOR}, ${OVER}, 0.5, burn)`, blended(burn)],
+  ...[
+    [0.2, 0.9],
+    [0.25, 0.7],
+    [0.9, 0.8],
+    [0, 1],
+    [1, 0],
+    [0.5, 1],
+    [0.5, 0],
+    [1, 1],
+    [0, 0],
+  ].flatMap(([x, y]) =>
+    Object.entries({ softLight, dodge, burn }).map(
+      ([way, by]) =>
+        [`blend(vec3(${x!.toFixed(2)}), vec3(${y!.toFixed(2)}), 1.0, ${way}).x`, by(x!, y!)] as const,
+    ),
+  ),
   // images: texels are a quarter wide; (0.3, 0.7) is the second column, the third row.
   ['sample(picture, uv)', [1 / 3, 2 / 3, 0.25, 1]],
   ['sample(picture, uv + 1.0)', [1 / 3, 2 / 3, 0.25, 1]],
@@ -356,7 +384,7 @@ const CASES: readonly (readonly [string, number | readonly number[]])[] = [
   ['unpackNormal(vec3(0.5, 0.75, 1.0))', [0, 0.5, 1]],
   ['packNormal(vec3(0.0, 0.5, 1.0))', [0.5, 0.75, 1]],
   ['normalStrength(vec3(0.6, 0.55, 0.95), 2.0)', combined([base[0]! * 2, base[1]! * 2, base[2]!])],
-  [`combineNormals(${NORMALS}, mix)`, combined(base.map((x, i) => (x + detail[i]!) / 2))],
+  [`combineNormals(${NORMALS}, mix)`, combined(detail)],
   [`combineNormals(${NORMALS}, add)`, combined(base.map((x, i) => x + detail[i]!))],
   [
     `combineNormals(${NORMALS}, whiteout)`,
@@ -385,7 +413,18 @@ const CASES: readonly (readonly [string, number | readonly number[]])[] = [
       return combined(sum);
     })(),
   ],
-  ['combineNormals(vec3(0.6, 0.55, 0.95), vec3(0.4, 0.62, 0.9), 0.0, whiteout)', combined(base)],
+  ...['reoriented', 'mix', 'add', 'basis', 'whiteout', 'baseHeight', 'unitHeight'].map(
+    (method) =>
+      [
+        `combineNormals(vec3(0.6, 0.55, 0.95), vec3(0.4, 0.62, 0.9), 0.0, ${method})`,
+        combined(base),
+      ] as const,
+  ),
+  // On a mirrored uv v grows the other way; on a back face the whole frame is turned.
+  ['tangentToWorld(vec3(0.5, 1.0, 0.5))', cross(N, T)],
+  ['tangentToWorld(vec3(0.5, 1.0, 0.5), normal, tangent, -bitangent)', scaled(cross(N, T), -1)],
+  ['tangentToWorld(vec3(0.5, 1.0, 0.5), -normal, -tangent, -bitangent)', scaled(cross(N, T), -1)],
+  ['tangentToWorld(vec3(1.0, 0.5, 0.5), -normal, -tangent, -bitangent)', scaled(T, -1)],
   ['tangentToWorld(vec3(0.5, 0.5, 1.0))', N],
   // light
   ['lambert(normal, vec3(0.4, 0.8, 0.45))', dot(N, light)],
@@ -472,6 +511,53 @@ const pcg3d = (x: number, y: number, z: number): number[] => {
   return [a, b, c].map((each) => (each >>> 8) * 2 ** -24);
 };
 
+test('gradient noise is what Perlin’s is by hand: unit gradients, quintic between them, from −1 to 1', () => {
+  const ease = (t: number) => t * t * t * (t * (t * 6 - 15) + 10);
+  const byHand = (x: number, y: number, seed: number) => {
+    const [i, j] = [floor(x), floor(y)];
+    const corner = (a: number, b: number) => {
+      const [gx, gy] = unit(
+        pcg3d(i + a, j + b, seed)
+          .slice(0, 2)
+          .map((h) => h * 2 - 1),
+      );
+      return gx! * (x - i - a) + gy! * (y - j - b);
+    };
+    const mix = (p: number, q: number, t: number) => p + (q - p) * t;
+    const [u, w] = [ease(x - i), ease(y - j)];
+    return mix(mix(corner(0, 0), corner(1, 0), u), mix(corner(0, 1), corner(1, 1), u), w) * sqrt(2);
+  };
+  for (const [x, y, seed] of [
+    [0.5, 0.5, 3],
+    [2.25, 7.75, 11],
+    [5.1, 0.4, 2],
+  ] as const)
+    close(at(`gradientNoise(vec2(${x}, ${y}), ${seed})`), [byHand(x, y, seed)], `at ${x}, ${y}`);
+});
+
+test('noises that run from −1 to 1 come near both ends and never pass them', () => {
+  const count = 40_000;
+  for (const name of ['gradientNoise', 'gradientNoise3', 'simplexNoise', 'simplexNoise3']) {
+    const shader = sketchShader({
+      made: [['value', { x: `${name}(${name.endsWith('3') ? 'position' : 'uv'}, 5)` }]],
+    });
+    // Spread evenly in space by the plastic number’s powers.
+    const at = Float32Array.from({ length: count * 3 }, (_, k) => {
+      const step = [0.8191725134, 0.6710436067, 0.5497004779][Math.floor(k / count)]!;
+      return (((k % count) * step) % 1) * 900;
+    });
+    const [column] = evaluate([programOf(shader).program!.taps[0]!.value], {
+      ...{ count, inputs: { uv: at.subarray(0, count * 2), position: at } },
+      ...{ parameters: new Map(), knobs: new Map([['made-0.x', [0]]]) },
+    });
+    const [least, most] = [
+      column!.data.reduce((x, y) => min(x, y)),
+      column!.data.reduce((x, y) => max(x, y)),
+    ];
+    assert.ok(most > 0.85 && most <= 1 && least < -0.85 && least >= -1, `${name}: ${least} to ${most}`);
+  }
+});
+
 test('noise stands on the published hash', () => {
   for (const [x, y, seed] of [
     [0, 0, 0],
@@ -518,20 +604,21 @@ test('a period makes every noise tile, in the plane and in space', () => {
     for (const [x, y, z] of [
       [0.3, 0.6, 0.1],
       [3.7, 1.2, 2.9],
-    ] as const) {
-      const given = name.startsWith('fractal') ? '3, 2.0, 0.5, 2, 4' : '2, 4';
-      const here = at(`${name}(${place(name, x, y, z)}, ${given})`);
-      for (const [dx, dy, dz] of [
-        [4, 0, 0],
-        [0, 4, 0],
-        [-8, 4, 4],
-      ] as const)
-        close(
-          at(`${name}(${place(name, x + dx, y + dy, z + dz)}, ${given})`).map((n) => n),
-          here.map((n) => n),
-          `${name} at ${x}, ${y} and ${dx}, ${dy} on`,
-        );
-    }
+    ] as const)
+      for (const period of [1, 3, 4, 5]) {
+        const given = name.startsWith('fractal') ? `3, 2.0, 0.5, 2, ${period}` : `2, ${period}`;
+        const here = at(`${name}(${place(name, x, y, z)}, ${given})`);
+        for (const [dx, dy, dz] of [
+          [period, 0, 0],
+          [0, period, 0],
+          [-2 * period, period, period],
+        ] as const)
+          close(
+            at(`${name}(${place(name, x + dx, y + dy, z + dz)}, ${given})`).map((n) => n),
+            here.map((n) => n),
+            `${name} at ${x}, ${y} and ${dx}, ${dy} on`,
+          );
+      }
 });
 
 test('cellular results belong together, by each metric', () => {

@@ -82,12 +82,17 @@ export const saturate = operator({
 export const remap = operator({
   name: 'remap',
   family: 'shaping',
-  summary: 'Moves the range inLow–inHigh onto outLow–outHigh.',
+  summary:
+    'Moves the range inLow–inHigh onto outLow–outHigh. A range of no width gives no number, and that is said.',
   inputs: { x: any(0), inLow: float(0), inHigh: float(1), outLow: float(0), outHigh: float(1) },
   flow: 'x',
   formula: 'outLow + (x − inLow)·(outHigh − outLow) / (inHigh − inLow)',
   synonyms: ['map', 'range', 'levels', 'fit', 'rescale'],
   example: 'remap(gradientNoise(uv * 6.0), -1.0, 1.0, 0.0, 1.0)',
+  doubt: ({ inLow, inHigh }) =>
+    inLow && inHigh && inLow[0] === inHigh[0]
+      ? `inLow and inHigh are both ${inLow[0]}: a range of no width cannot be moved, and what comes out is not a number.`
+      : null,
   lower: (b, { x, inLow, inHigh, outLow, outHigh }) =>
     b.add(
       b.multiply(b.subtract(x, inLow), b.divide(b.subtract(outHigh, outLow), b.subtract(inHigh, inLow))),

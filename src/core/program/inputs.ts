@@ -85,7 +85,15 @@ export const INPUTS = {
   tangent: {
     type: 'vec3',
     rate: 'point',
-    summary: 'The unit direction in the world in which u grows along the surface.',
+    summary:
+      'The unit direction in the world in which u grows along the surface; turned with the normal on back faces.',
+  },
+  bitangent: {
+    type: 'vec3',
+    rate: 'point',
+    summary:
+      'The unit direction in the world in which v grows along the surface; turned with the normal on back faces.',
+    synonyms: ['binormal', 'handedness'],
   },
   viewDirection: {
     type: 'vec3',

@@ -153,6 +153,22 @@ const argumentValue = (within: Within, step: Step, signature: Signature, name: s
   return b.knob(type, knob);
 };
 
+/** The inputs that stand at numbers: authored, or constants of an expression. */
+const plainNumbers = (
+  { knobs }: Lowering,
+  given: Readonly<Record<string, Given>>,
+): Record<string, readonly number[] | undefined> =>
+  Object.fromEntries(
+    Object.entries(given).map(([name, { value }]) => [
+      name,
+      value.op === 'knob'
+        ? knobs.get(value.payload as string)
+        : value.op === 'constant'
+          ? (value.payload as readonly number[])
+          : undefined,
+    ]),
+  );
+
 const unknownArgument = (step: Step, { inputs }: Signature): string | undefined => {
   for (const name in step.arguments) if (!Object.hasOwn(inputs, name)) return name;
   return undefined;
@@ -214,8 +230,11 @@ const lowerStep = (within: Within, strand: Strand, step: Step, left: Value | nul
   return attempt(to, { strand: strand.id, step: step.id, argument: null }, () => {
     const inputs = coerceInputs(b, signature, given);
     switch (found.kind) {
-      case 'operator':
+      case 'operator': {
+        const doubt = found.signature.doubt?.(plainNumbers(to, given));
+        if (doubt) to.notes.push({ ...place, ...WHOLE, argument: null, message: doubt });
         return found.signature.lower(b, inputs, chosen);
+      }
       case 'code':
         return inCode(() =>
           lowerCode(

@@ -71,7 +71,8 @@ export const FRAGMENT_READS: Readonly<Partial<Record<InputName, InputRead>>> = {
   position: { line: 'vec3 position = v_position;' },
   objectNormal: { line: 'vec3 objectNormal = normalize(v_objectNormal);' },
   normal: { line: 'vec3 normal = normalize(gl_FrontFacing ? v_normal : -v_normal);' },
-  tangent: { line: 'vec3 tangent = normalize(v_tangent);' },
+  tangent: { line: 'vec3 tangent = normalize(gl_FrontFacing ? v_tangent : -v_tangent);' },
+  bitangent: { line: 'vec3 bitangent = normalize(gl_FrontFacing ? v_bitangent : -v_bitangent);' },
   vertexColor: { line: 'vec4 vertexColor = v_color;' },
   screenUv: { line: 'vec2 screenUv = gl_FragCoord.xy / resolution;', uniforms: ['vec2 resolution'] },
 };
@@ -88,6 +89,10 @@ export const VERTEX_READS: Readonly<Partial<Record<InputName, InputRead>>> = {
     uniforms: [MODEL],
   },
   tangent: { line: 'vec3 tangent = normalize(mat3(modelMatrix) * a_tangent.xyz);', uniforms: [MODEL] },
+  bitangent: {
+    line: 'vec3 bitangent = normalize(mat3(modelMatrix) * cross(a_normal, a_tangent.xyz)) * a_tangent.w;',
+    uniforms: [MODEL],
+  },
   vertexColor: { line: 'vec4 vertexColor = a_color;' },
   screenUv: {
     line: 'vec2 screenUv = screenOf(projectionMatrix * viewMatrix * vec4(position, 1.0));',
@@ -105,6 +110,11 @@ export const VARYINGS: readonly (readonly [name: InputName, declaration: string,
   ['objectNormal', 'vec3 v_objectNormal', 'v_objectNormal = a_normal;'],
   ['normal', 'vec3 v_normal', 'v_normal = mat3(transpose(inverse(modelMatrix))) * a_normal;'],
   ['tangent', 'vec3 v_tangent', 'v_tangent = mat3(modelMatrix) * a_tangent.xyz;'],
+  [
+    'bitangent',
+    'vec3 v_bitangent',
+    'v_bitangent = mat3(modelMatrix) * cross(a_normal, a_tangent.xyz) * a_tangent.w;',
+  ],
   ['vertexColor', 'vec4 v_color', 'v_color = a_color;'],
 ];
 

@@ -218,7 +218,9 @@ export const emitWgsl = (program: Program, options: WgslOptions): WgslSource => 
   const vertex = writeStage('vertex', vertexRoots, { ...program, taps: [] }, options, vertexNames, []);
   const varied = new Set(fragment.inputs);
   const varyings = VARYINGS.filter(([name]) => varied.has(name));
-  const facing = fragment.inputs.some((name) => name === 'normal' || name === 'frontFacing');
+  const facing = fragment.inputs.some((name) =>
+    ['normal', 'tangent', 'bitangent', 'frontFacing'].includes(name),
+  );
   const followsNormal = !!vertexOffset && varied.has('normal');
   const fields = new Set<GivenField>([
     ...(['modelMatrix', 'viewMatrix', 'projectionMatrix', 'normalMatrix'] as const),

@@ -79,7 +79,8 @@ export const FRAGMENT_READS: Readonly<Partial<Record<InputName, WgslRead>>> = {
   position: { text: 'carried.position' },
   objectNormal: { text: 'normalize(carried.objectNormal)' },
   normal: { text: 'normalize(select(-carried.normal, carried.normal, frontFacing))' },
-  tangent: { text: 'normalize(carried.tangent)' },
+  tangent: { text: 'normalize(select(-carried.tangent, carried.tangent, frontFacing))' },
+  bitangent: { text: 'normalize(select(-carried.bitangent, carried.bitangent, frontFacing))' },
   vertexColor: { text: 'carried.vertexColor' },
   screenUv: {
     text: 'vec2f(carried.clip.x, given.resolution.y - carried.clip.y) / given.resolution',
@@ -96,6 +97,10 @@ export const VERTEX_READS: Readonly<Partial<Record<InputName, WgslRead>>> = {
   normal: { text: 'normalize(given.normalMatrix * mesh.normal)', given: ['normalMatrix'] },
   tangent: {
     text: 'normalize((given.modelMatrix * vec4f(mesh.tangent.xyz, 0.0)).xyz)',
+    given: ['modelMatrix'],
+  },
+  bitangent: {
+    text: 'normalize((given.modelMatrix * vec4f(cross(mesh.normal, mesh.tangent.xyz) * mesh.tangent.w, 0.0)).xyz)',
     given: ['modelMatrix'],
   },
   vertexColor: { text: 'mesh.color' },
@@ -115,5 +120,10 @@ export const VARYINGS: readonly (readonly [InputName, string, string])[] = [
   ['objectNormal', 'vec3f', 'mesh.normal'],
   ['normal', 'vec3f', 'given.normalMatrix * mesh.normal'],
   ['tangent', 'vec3f', '(given.modelMatrix * vec4f(mesh.tangent.xyz, 0.0)).xyz'],
+  [
+    'bitangent',
+    'vec3f',
+    '(given.modelMatrix * vec4f(cross(mesh.normal, mesh.tangent.xyz) * mesh.tangent.w, 0.0)).xyz',
+  ],
   ['vertexColor', 'vec4f', 'mesh.color'],
 ];
