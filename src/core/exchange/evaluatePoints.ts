@@ -1,6 +1,6 @@
 import { createReader, type Problem } from '../document/read.ts';
 import { isTable, parameterSize, type Parameter, type ParameterValue } from '../document/shader.ts';
-import { evaluate } from '../emit/columns/evaluate.ts';
+import { prepare } from '../emit/columns/evaluate.ts';
 import { valueAt } from '../emit/columns/column.ts';
 import type { Picture } from '../emit/columns/points.ts';
 import { TABLE_SIZE } from '../numbers/curve.ts';
@@ -87,7 +87,10 @@ export const readPoints = (
     const point = r.object(item, path);
     return {
       inputs: complete({ ...shared, ...readInputs(point, path) }),
-      parameters: { ...sharedParameters, ...readParameters(point['parameters'], `${path}.parameters`) },
+      parameters:
+        point['parameters'] === undefined
+          ? sharedParameters
+          : { ...sharedParameters, ...readParameters(point['parameters'], `${path}.parameters`) },
     };
   });
   return r.problems.length ? { points: null, problems: r.problems } : { points, problems: [] };
@@ -115,7 +118,7 @@ export const evaluateAt = (
   | { readonly values: readonly (readonly number[])[]; readonly problem?: undefined }
   | { readonly problem: string } => {
   const needed = reachable([value]).flatMap((each) =>
-    each.op === 'input' ? [each.payload as InputName] : [],
+    each.op === 'input' && each.type !== 'sampler2D' ? [each.payload as InputName] : [],
   );
   const lacking = points.findIndex((point) => needed.some((name) => !point.inputs[name]));
   if (lacking >= 0) {
@@ -125,20 +128,51 @@ export const evaluateAt = (
     };
   }
   try {
-    // Points with the same parameters could be computed together; few files have enough of them to notice.
-    const values = points.map((point) => {
-      const authored = { values: point.parameters, shared: point.parameters };
-      const [column] = evaluate([value], {
-        count: 1,
-        inputs: point.inputs,
-        parameters: numbersFor(parameters, authored),
-        knobs: new Map(),
-        pictures: new Map([...pictures, ...tablePictures(parameters, point.parameters)]),
+    const run = prepare([value]);
+    const values = new Array<readonly number[]>(points.length);
+    for (const group of groupsOf(points)) {
+      const { parameters: given } = points[group[0]!]!;
+      const inputs = Object.fromEntries(needed.map((name) => [name, columnOf(points, group, name)]));
+      const [column] = run({
+        ...{ count: group.length, inputs, knobs: new Map() },
+        parameters: numbersFor(parameters, { values: given, shared: given }),
+        pictures: new Map([...pictures, ...tablePictures(parameters, given)]),
       });
-      return valueAt(column!, 0);
-    });
+      group.forEach((point, i) => (values[point] = valueAt(column!, i)));
+    }
     return { values };
   } catch (error) {
     return { problem: `${(error as Error).message}.` };
   }
+};
+
+/** Points that have the same parameters are computed together: their places in the list, group by group. */
+const groupsOf = (points: readonly EvaluationPoint[]): readonly (readonly number[])[] => {
+  const known = new Map<EvaluationPoint['parameters'], number[]>();
+  const groups = new Map<string, number[]>();
+  points.forEach(({ parameters }, i) => {
+    let group = known.get(parameters);
+    if (!group) {
+      const key = JSON.stringify(parameters);
+      if (!groups.has(key)) groups.set(key, []);
+      known.set(parameters, (group = groups.get(key)!));
+    }
+    group.push(i);
+  });
+  return [...groups.values()];
+};
+
+/** One input at some points, component after component. */
+const columnOf = (
+  points: readonly EvaluationPoint[],
+  group: readonly number[],
+  name: InputName,
+): Float32Array => {
+  const size = componentsOf(INPUTS[name].type);
+  const data = new Float32Array(group.length * size);
+  group.forEach((point, i) => {
+    const given = points[point]!.inputs[name]!;
+    for (let c = 0; c < size; c += 1) data[c * group.length + i] = given[c]!;
+  });
+  return data;
 };

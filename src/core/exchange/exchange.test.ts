@@ -247,3 +247,21 @@ test('an offset moves the surface and its normal, and uv only where it is read',
   }
   for (const source of at('vec3(0.0, uv.x, 0.0)')) assert.match(source, /stretch\.x/);
 });
+
+test('points are computed together where their parameters are the same, each as if it were alone', () => {
+  const shader = sketchShader({ made: [['value', { x: 'uv.x * burn + position.y' }]] }, {}, [
+    sketchParameter('burn', 'float', [0.5]),
+  ]);
+  const { value } = programOf(shader).program!.taps[0]!;
+  const list = Array.from({ length: 5000 }, (_, i) => ({
+    ...{ uv: [i / 5000, 0], position: [0, i % 7, 0] },
+    ...(i % 3 ? {} : { parameters: { burn: i % 2 } }),
+  }));
+  const { points } = readPoints({ points: list, parameters: { burn: [0.25] } }, shader.parameters);
+  const together = evaluateAt(value, points!, shader.parameters, new Map());
+  for (const i of [0, 1, 2, 3, 2500, 4999]) {
+    const alone = evaluateAt(value, [points![i]!], shader.parameters, new Map());
+    assert.deepEqual(together.values![i], alone.values![0]);
+    assert.ok(Math.abs(together.values![i]![0]! - ((i / 5000) * (i % 3 ? 0.25 : i % 2) + (i % 7))) < 1e-5);
+  }
+});

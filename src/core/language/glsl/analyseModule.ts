@@ -171,6 +171,8 @@ const callIn = (e: Expression, named: ReadonlyMap<string, unknown>): Call | unde
 
 /** How far functions may call one another. */
 const DEEPEST_CALLS = 256;
+/** Calls that one call may come to in all: functions that each call two others double from one to the next. */
+const MOST_CALLS = 65_536;
 
 const analyse = (text: string): Analysed => {
   const { module, mistake } = parseModule(text);
@@ -243,6 +245,8 @@ const analyse = (text: string): Analysed => {
   }
   const functions = new Map<FunctionSource, AnalysedFunction>();
   const depths = new Map<FunctionSource, number>();
+  /** Calls that one call of a function comes to, its own among them. */
+  const counts = new Map<FunctionSource, number>();
   const entered: FunctionSource[] = [];
   const resolve = (source: FunctionSource): AnalysedFunction => {
     const known = functions.get(source);
@@ -253,7 +257,9 @@ const analyse = (text: string): Analysed => {
     const touched = new Set(reads);
     let changesBeside = [...changed].some((name) => beside.get(name)!.varies);
     let depth = 1;
-    for (const call of calls)
+    let count = 1;
+    for (const call of calls) {
+      let most = 0;
       for (const callee of visibleFrom(source, named.get(call.name)!)) {
         if (entered.includes(callee))
           fail(
@@ -265,15 +271,24 @@ const analyse = (text: string): Analysed => {
         if (entered.length > DEEPEST_CALLS || (depths.get(callee) ?? 0) >= DEEPEST_CALLS)
           fail(call, `Functions call one another more than ${DEEPEST_CALLS} deep here; put some together.`);
         const called = resolve(callee);
+        most = Math.max(most, counts.get(callee)!);
         depth = Math.max(depth, depths.get(callee)! + 1);
         for (const each of called.free) if (!all.has(each.name)) all.set(each.name, each);
         for (const each of called.beside) touched.add(each);
         changesBeside ||= called.changesBeside;
       }
+      count += most;
+      if (count > MOST_CALLS)
+        fail(
+          call,
+          `One call of ${source.name} comes to more than ${MOST_CALLS} calls of others, for each calls several more; keep what they give back in variables.`,
+        );
+    }
     entered.pop();
     const made = { source, free: [...all.values()], calls, beside: touched, changesBeside };
     functions.set(source, made);
     depths.set(source, depth);
+    counts.set(source, count);
     return made;
   };
   for (const each of module.functions) resolve(each);

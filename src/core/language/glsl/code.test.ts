@@ -602,3 +602,24 @@ test('a long body is written out up to a limit, and runs as written beyond it', 
   assert.equal(compileShader(shaderOf(long(64))).notes.length, 0);
   assert.match(compileShader(shaderOf(long(4096))).notes[0]!.message, /more than 8192 operations/);
 });
+
+test('what one call comes to is bounded, wherever the work doubles', () => {
+  let doubling = 'float f0(float x) { return x * 0.5; }';
+  for (let i = 1; i <= 30; i += 1)
+    doubling += ` float f${i}(float x) { return f${i - 1}(x) + f${i - 1}(x + 1.0); }`;
+  const loops =
+    'float g(int i, float s) { return s + sin(s); } float h(int i, float s) { for (int j = 0; j < 4000; j++) s = g(j, s); return s; } float k(float s) { for (int j = 0; j < 4000; j++) s = h(j, s); return s; }';
+  for (const [text, said] of [
+    [
+      `${doubling} float made(vec2 uv) { return f30(uv.x); }`,
+      /One call of f16 comes to more than 65536 calls/,
+    ],
+    [`${loops} float made(vec2 uv) { return k(uv.x); }`, /One call of k comes to 48,\d+,\d+ operations/],
+    [
+      `${doubling} float made(vec2 uv) { for (;;) { if (uv.x > f30(uv.y)) break; } return 1.0; }`,
+      /One call of f16/,
+    ],
+  ] as const)
+    assert.match(programOf(shaderOf(text)).diagnostics[0]?.message ?? 'nothing', said);
+  assert.ok(programOf(shaderOf(`${doubling} float made(vec2 uv) { return f12(uv.x); }`)).program);
+});

@@ -2,7 +2,7 @@ import { INPUT_NAMES, INPUTS } from '../../program/inputs.ts';
 import { leaner } from '../../program/passes/lean.ts';
 import { createBuilder, nextFunction, type Builder } from '../../program/builder.ts';
 import { componentsOf, type Type } from '../../program/types.ts';
-import type { ProgramFunction, Value } from '../../program/value.ts';
+import { reachable, type ProgramFunction, type Value } from '../../program/value.ts';
 import type { Operator, OperatorInput } from '../../operators/declare.ts';
 import { fail, type Mistake, SourceError } from '../mistake.ts';
 import { nearestName } from '../nearest.ts';
@@ -204,9 +204,40 @@ const writeFunction = (
     },
   };
   const result = lowerBody(b, fn.source, args.slice(0, own.length).map(one), around);
-  return {
+  const made: ProgramFunction = {
     ...{ id: nextFunction(), name: fn.source.name, parameters, result: result.parts[0]!, locals: b.locals },
   };
+  const work = workOf(made);
+  if (work > MOST_WORK)
+    fail(
+      fn.source.nameAt,
+      `One call of ${fn.source.name} comes to ${Math.round(work).toLocaleString('en')} operations, the loops in it and in what it calls multiplied; at most ${MOST_WORK.toLocaleString('en')} are allowed.`,
+    );
+  return made;
+};
+
+/** Operations that one call may come to. */
+const MOST_WORK = 4_000_000;
+/** Rounds that a loop is taken to go where they are not known. */
+const UNKNOWN_ROUNDS = 8;
+const works = new WeakMap<ProgramFunction, number>();
+/** How many operations one call of a function comes to, calls and loops in it counted as often as they run. */
+const workOf = (fn: ProgramFunction): number => {
+  const known = works.get(fn);
+  if (known !== undefined) return known;
+  let work = 0;
+  for (const value of reachable([fn.result])) {
+    const [count] = value.inputs;
+    const rounds =
+      value.op !== 'iterate'
+        ? 1
+        : count!.op === 'constant'
+          ? Math.max((count!.payload as readonly number[])[0]!, 1)
+          : UNKNOWN_ROUNDS;
+    work += value.fn ? rounds * workOf(value.fn) : 1;
+  }
+  works.set(fn, work);
+  return work;
 };
 
 const callFunction = (
