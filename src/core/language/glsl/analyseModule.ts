@@ -278,11 +278,6 @@ const analyse = (text: string): Analysed => {
         changesBeside ||= called.changesBeside;
       }
       count += most;
-      if (count > MOST_CALLS)
-        fail(
-          call,
-          `One call of ${source.name} comes to more than ${MOST_CALLS} calls of others, for each calls several more; keep what they give back in variables.`,
-        );
     }
     entered.pop();
     const made = { source, free: [...all.values()], calls, beside: touched, changesBeside };
@@ -292,6 +287,14 @@ const analyse = (text: string): Analysed => {
     return made;
   };
   for (const each of module.functions) resolve(each);
+  if (counts.get(last)! > MOST_CALLS) {
+    // Callees come first: this is where it grows beyond the bound.
+    const [source, { calls }] = [...functions].find(([each]) => counts.get(each)! > MOST_CALLS)!;
+    fail(
+      calls.at(-1)!,
+      `One call of ${source.name} comes to more than ${MOST_CALLS} calls of others, for each calls several more; keep what they give back in variables.`,
+    );
+  }
   return { text, module, functions, named, beside, main: functions.get(last)! };
 };
 
