@@ -67,7 +67,7 @@ export const lineOf = (text: string, wanted: string): number => {
 export const readDocument = (file: string): ReadDocument => {
   const { json, text } = readJson(file);
   const kind = kindOf(json, file);
-  const { document, problems } = parsePart(kind, json);
+  const { document, problems } = parsePart(kind, json, { files: true });
   if (!document)
     throw new Refusal(
       problems

@@ -30,8 +30,8 @@ const FILES: readonly (readonly [id: string, kind: PartKind, name: string])[] = 
   ['curtain', 'script', 'Curtain'],
 ];
 
-/** Pictures the playhouse makes for itself, by the name its files call them. */
-export const pictures = (): ReadonlyMap<string, Uint8Array> => new Map([['whorl', orderPicture()]]);
+/** Pictures the playhouse makes for itself, by their files. */
+export const pictures = (): ReadonlyMap<string, Uint8Array> => new Map([['whorl.png', orderPicture()]]);
 
 const shaOf = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 

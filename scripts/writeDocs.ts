@@ -3,6 +3,7 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { format, resolveConfig } from 'prettier';
 import { costOf } from '#core/analyse/operatorCost.ts';
 import { schemaFile, schemaOf, SCHEMA_KINDS } from '#core/document/schemas.ts';
+import { pictures } from '#demo/playhouse.ts';
 import { referencePage } from '#core/operators/reference.ts';
 
 const root = new URL('../', import.meta.url);
@@ -22,7 +23,12 @@ export const publishedFiles = async (): Promise<Map<string, string>> => {
   ]);
 };
 
+/** The demo’s pictures, as files beside its documents. */
+export const publishedPictures = (): ReadonlyMap<string, Uint8Array> =>
+  new Map([...pictures()].map(([name, bytes]) => [`demo/gallowglass/${name}`, bytes]));
+
 if (process.argv[1]?.endsWith('writeDocs.ts')) {
   mkdirSync(new URL('static/schema/', root), { recursive: true });
   for (const [path, text] of await publishedFiles()) writeFileSync(new URL(path, root), text);
+  for (const [path, bytes] of publishedPictures()) writeFileSync(new URL(path, root), bytes);
 }

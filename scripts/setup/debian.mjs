@@ -13,11 +13,14 @@ export const postgresPrograms = () => {
 
 export const CHROMIUM = '/usr/bin/chromium';
 
-/** Installs what Debian must give: PostgreSQL, and for tests Chromium. */
+const GLSLANG = '/usr/bin/glslangValidator';
+
+/** Installs what Debian must give: PostgreSQL, and for tests Chromium and a compiler of GLSL that is not ours. */
 export const ensureDebian = async ({ browser = false } = {}) => {
   const missing = [
     ...(postgresPrograms() ? [] : ['postgresql']),
     ...(browser && !existsSync(CHROMIUM) ? ['chromium'] : []),
+    ...(browser && !existsSync(GLSLANG) ? ['glslang-tools'] : []),
   ];
   if (!missing.length) return;
   const command = `apt-get update && apt-get install -y --no-install-recommends ${missing.join(' ')}`;

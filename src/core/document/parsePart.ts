@@ -9,6 +9,18 @@ import type { ParameterValue } from './shader.ts';
 type Triple = readonly [number, number, number];
 const triple = (r: Reader, value: unknown, path: string) => r.numbers(value, path, 3) as unknown as Triple;
 
+/** How a document is read. */
+export interface Reading {
+  /** False for what was stored before: a field that nobody knows any more is left out. */
+  readonly strict?: boolean;
+  /** True for a document in a folder: a picture may be the name of a file beside it. */
+  readonly files?: boolean;
+}
+const PICTURE_FILE = /^[\w-]+\.(png|jpe?g|webp)$/;
+
+/** Fields that every document has, or may have. */
+const ENVELOPE = ['$schema', 'format', 'version'];
+
 export const LONGEST_SCRIPT = 200_000;
 
 const finish = <T>(r: Reader, document: T): ParsedDocument<T> =>
@@ -24,9 +36,9 @@ const readValues = (r: Reader, json: unknown, path: string): Record<string, Para
     ]),
   );
 
-const parseMaterial = (json: unknown): ParsedDocument<MaterialDocument> => {
-  const r = createReader();
-  const given = r.object(json, '');
+const parseMaterial = (json: unknown, how: Reading): ParsedDocument<MaterialDocument> => {
+  const r = createReader(how.strict);
+  const given = r.object(json, '', [...ENVELOPE, 'shader', 'values', 'presets', 'pictures']);
   readFormat(r, given, 'wicked-veil/material', 1);
   return finish(r, {
     format: 'wicked-veil/material',
@@ -37,7 +49,7 @@ const parseMaterial = (json: unknown): ParsedDocument<MaterialDocument> => {
       ? {}
       : {
           presets: r.list(given['presets'], 'presets', 64, (item, path) => {
-            const preset = r.object(item, path);
+            const preset = r.object(item, path, ['name', 'values']);
             return {
               name: r.text(preset['name'], `${path}.name`, 64),
               values: readValues(r, preset['values'], `${path}.values`),
@@ -50,8 +62,12 @@ const parseMaterial = (json: unknown): ParsedDocument<MaterialDocument> => {
           pictures: Object.fromEntries(
             Object.entries(r.object(given['pictures'], 'pictures')).map(([name, sha]) => {
               const text = r.text(sha, `pictures.${name}`, 64);
-              if (!/^[0-9a-f]{64}$/.test(text))
-                r.problem(`pictures.${name}`, 'A picture is named by the 64 hex digits of its SHA-256.');
+              const isFile = how.files === true && PICTURE_FILE.test(text);
+              if (!isFile && !/^[0-9a-f]{64}$/.test(text))
+                r.problem(
+                  `pictures.${name}`,
+                  `A picture is named by the 64 hex digits of its SHA-256${how.files ? ', or by a file beside the material, such as order.png' : ''}.`,
+                );
               return [name, text];
             }),
           ),
@@ -59,18 +75,27 @@ const parseMaterial = (json: unknown): ParsedDocument<MaterialDocument> => {
   });
 };
 
-const parseStage = (json: unknown): ParsedDocument<StageDocument> => {
-  const r = createReader();
-  const given = r.object(json, '');
+const parseStage = (json: unknown, how: Reading): ParsedDocument<StageDocument> => {
+  const r = createReader(how.strict);
+  const given = r.object(json, '', [
+    ...ENVELOPE,
+    'props',
+    'lights',
+    'ambientUp',
+    'ambientDown',
+    'camera',
+    'bloom',
+    'exposure',
+  ]);
   readFormat(r, given, 'wicked-veil/stage', 1);
-  const camera = r.object(given['camera'], 'camera');
-  const bloom = r.object(given['bloom'], 'bloom');
+  const camera = r.object(given['camera'], 'camera', ['position', 'target', 'fieldOfView']);
+  const bloom = r.object(given['bloom'], 'bloom', ['threshold', 'intensity']);
   return finish(r, {
     format: 'wicked-veil/stage',
     version: 1,
     props: r.list(given['props'], 'props', 500, (item, path) => {
-      const prop = r.object(item, path);
-      const mesh = r.object(prop['mesh'], `${path}.mesh`);
+      const prop = r.object(item, path, ['id', 'name', 'mesh', 'material', 'position', 'rotation']);
+      const mesh = r.object(prop['mesh'], `${path}.mesh`, ['kind', 'size', 'divisions', 'folds', 'depth']);
       return {
         id: r.text(prop['id'], `${path}.id`, 64),
         name: r.text(prop['name'], `${path}.name`, 120),
@@ -89,7 +114,7 @@ const parseStage = (json: unknown): ParsedDocument<StageDocument> => {
       };
     }),
     lights: r.list(given['lights'], 'lights', 4, (item, path) => {
-      const light = r.object(item, path);
+      const light = r.object(item, path, ['kind', 'position', 'color', 'intensity']);
       return {
         kind: r.oneOf(light['kind'], `${path}.kind`, ['direction', 'point'] as const),
         position: triple(r, light['position'], `${path}.position`),
@@ -112,9 +137,9 @@ const parseStage = (json: unknown): ParsedDocument<StageDocument> => {
   });
 };
 
-const parseScript = (json: unknown): ParsedDocument<ScriptDocument> => {
-  const r = createReader();
-  const given = r.object(json, '');
+const parseScript = (json: unknown, how: Reading): ParsedDocument<ScriptDocument> => {
+  const r = createReader(how.strict);
+  const given = r.object(json, '', [...ENVELOPE, 'source']);
   readFormat(r, given, 'wicked-veil/script', 1);
   return finish(r, {
     format: 'wicked-veil/script',
@@ -125,9 +150,9 @@ const parseScript = (json: unknown): ParsedDocument<ScriptDocument> => {
 
 export const MOST_OUTPUTS = 32;
 
-const parseMotif = (json: unknown): ParsedDocument<MotifDocument> => {
-  const r = createReader();
-  const given = r.object(json, '');
+const parseMotif = (json: unknown, how: Reading): ParsedDocument<MotifDocument> => {
+  const r = createReader(how.strict);
+  const given = r.object(json, '', [...ENVELOPE, 'description', 'parameters', 'strands', 'outputs']);
   readFormat(r, given, 'wicked-veil/motif', 1);
   const { strands } = readScore(r, { ...given, parameters: [] });
   const document: MotifDocument = {
@@ -137,13 +162,13 @@ const parseMotif = (json: unknown): ParsedDocument<MotifDocument> => {
     parameters: r.list(given['parameters'], 'parameters', 64, (item, path) => {
       const reads = r.object(item, path)['reads'];
       return {
-        ...readParameter(r, item, path),
+        ...readParameter(r, item, path, ['reads']),
         ...(reads === undefined ? {} : { reads: r.text(reads, `${path}.reads`, 500) }),
       };
     }),
     strands,
     outputs: r.list(given['outputs'], 'outputs', MOST_OUTPUTS, (item, path) => {
-      const output = r.object(item, path);
+      const output = r.object(item, path, ['id', 'name', 'expression']);
       return {
         id: r.text(output['id'], `${path}.id`, 64),
         name: r.text(output['name'], `${path}.name`, 64),
@@ -164,9 +189,9 @@ const parseMotif = (json: unknown): ParsedDocument<MotifDocument> => {
   return finish(r, document);
 };
 
-const parseShared = (json: unknown): ParsedDocument<SharedDocument> => {
-  const r = createReader();
-  const given = r.object(json, '');
+const parseShared = (json: unknown, how: Reading): ParsedDocument<SharedDocument> => {
+  const r = createReader(how.strict);
+  const given = r.object(json, '', [...ENVELOPE, 'values']);
   readFormat(r, given, 'wicked-veil/shared', 1);
   return finish(r, {
     format: 'wicked-veil/shared',
@@ -175,7 +200,9 @@ const parseShared = (json: unknown): ParsedDocument<SharedDocument> => {
   });
 };
 
-const PARSERS: { readonly [kind in PartKind]: (json: unknown) => ParsedDocument<PartBodies[kind]> } = {
+const PARSERS: {
+  readonly [kind in PartKind]: (json: unknown, how: Reading) => ParsedDocument<PartBodies[kind]>;
+} = {
   shader: parseShader,
   material: parseMaterial,
   stage: parseStage,
@@ -184,6 +211,9 @@ const PARSERS: { readonly [kind in PartKind]: (json: unknown) => ParsedDocument<
   shared: parseShared,
 };
 
-/** Reads the body of a part of the given kind from JSON. */
-export const parsePart = <K extends PartKind>(kind: K, json: unknown): ParsedDocument<PartBodies[K]> =>
-  PARSERS[kind](json);
+/** Reads the body of a part of the given kind from JSON: what comes back, and only that, is the document. */
+export const parsePart = <K extends PartKind>(
+  kind: K,
+  json: unknown,
+  how: Reading = {},
+): ParsedDocument<PartBodies[K]> => PARSERS[kind](json, how);

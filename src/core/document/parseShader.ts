@@ -42,8 +42,9 @@ const readArgument = (r: Reader, value: unknown, path: string): Argument => {
   return r.number(value, path);
 };
 
+const STEP_FIELDS = ['id', 'operator', 'arguments', 'muted', 'note', 'code', 'motif', 'output'];
 const readStep = (r: Reader, value: unknown, path: string): Step => {
-  const step = r.object(value, path);
+  const step = r.object(value, path, STEP_FIELDS);
   const given = r.object(orElse(step['arguments'], {}), `${path}.arguments`);
   return {
     id: r.text(step['id'], `${path}.id`, 64),
@@ -60,7 +61,7 @@ const readStep = (r: Reader, value: unknown, path: string): Step => {
 };
 
 export const readStrand = (r: Reader, value: unknown, path: string): Strand => {
-  const strand = r.object(value, path);
+  const strand = r.object(value, path, ['id', 'name', 'note', 'steps', 'collapsed']);
   return {
     id: r.text(strand['id'], `${path}.id`, 64),
     name: r.text(strand['name'], `${path}.name`),
@@ -81,8 +82,16 @@ export const readValue = (r: Reader, value: unknown, path: string, kind: Paramet
   return numbers;
 };
 
-export const readParameter = (r: Reader, value: unknown, path: string): Parameter => {
-  const given = r.object(value, path);
+const PARAMETER_FIELDS = [
+  ...['id', 'name', 'kind', 'default', 'min', 'max', 'unit', 'group', 'description', 'scope', 'ends'],
+];
+export const readParameter = (
+  r: Reader,
+  value: unknown,
+  path: string,
+  more: readonly string[] = [],
+): Parameter => {
+  const given = r.object(value, path, [...PARAMETER_FIELDS, ...more]);
   const kind = r.oneOf(given['kind'], `${path}.kind`, PARAMETER_KINDS);
   const parameter: Parameter = {
     id: r.text(given['id'], `${path}.id`, 64),
@@ -135,7 +144,7 @@ const scopeProblem = (kind: ParameterKind, scope: Parameter['scope']): string | 
       : null;
 
 const readSurface = (r: Reader, value: unknown, path: string): Surface => {
-  const surface = r.object(value, path);
+  const surface = r.object(value, path, ['lit', 'alphaMode', 'sides', 'depthWrite', 'outputs']);
   const given = r.object(orElse(surface['outputs'], {}), `${path}.outputs`);
   const outputs: Record<string, string> = {};
   for (const [name, each] of Object.entries(given)) {
@@ -182,9 +191,20 @@ export const checkNames = (r: Reader, document: Score): void => {
  * Reads a shader from JSON. What is checked: shape, sizes, names, ids, ranges. What steps and expressions mean is
  * the compiler's to say, since a document with a broken step is still a document.
  */
-export const parseShader = (json: unknown): ParsedDocument<ShaderDocument> => {
-  const r = createReader();
-  const given = r.object(json, '');
+export const parseShader = (
+  json: unknown,
+  how: { readonly strict?: boolean } = {},
+): ParsedDocument<ShaderDocument> => {
+  const r = createReader(how.strict);
+  const given = r.object(json, '', [
+    '$schema',
+    'format',
+    'version',
+    'parameters',
+    'strands',
+    'surface',
+    'renamed',
+  ]);
   const version = readFormat(r, given, 'wicked-veil/shader', SHADER_VERSION);
   if (r.problems.length) return { document: null, problems: r.problems };
   const read: ShaderDocument = {
@@ -192,11 +212,20 @@ export const parseShader = (json: unknown): ParsedDocument<ShaderDocument> => {
     version: SHADER_VERSION,
     ...readScore(r, given),
     surface: readSurface(r, given['surface'], 'surface'),
+    ...(given['renamed'] === undefined ? {} : { renamed: readRenamed(r, given['renamed']) }),
   };
   const document = version < SHADER_VERSION ? freeTakenNames(read) : read;
   if (!r.problems.length) checkNames(r, document);
   return r.problems.length ? { document: null, problems: r.problems } : { document, problems: [] };
 };
+
+const readRenamed = (r: Reader, value: unknown): Record<string, string> =>
+  Object.fromEntries(
+    Object.entries(r.object(value, 'renamed')).map(([name, to]) => [
+      name,
+      r.text(to, `renamed.${name}`, 2000),
+    ]),
+  );
 
 /** Reads parameters and strands, and counts the steps. */
 export const readScore = (r: Reader, given: Readonly<Record<string, unknown>>): Score => {

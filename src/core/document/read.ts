@@ -1,3 +1,5 @@
+import { nearestName } from '../language/nearest.ts';
+
 /** What is wrong with a document, and where in it: `strands[2].steps[0].operator`. */
 export interface Problem {
   readonly path: string;
@@ -11,7 +13,8 @@ export interface Problem {
 export interface Reader {
   readonly problems: Problem[];
   problem(path: string, message: string): void;
-  object(value: unknown, path: string): Readonly<Record<string, unknown>>;
+  /** An object. @param known the fields it may have, where it is not a map of names */
+  object(value: unknown, path: string, known?: readonly string[]): Readonly<Record<string, unknown>>;
   list<T>(value: unknown, path: string, most: number, read: (item: unknown, path: string) => T): T[];
   text(value: unknown, path: string, most?: number): string;
   number(value: unknown, path: string): number;
@@ -22,6 +25,8 @@ export interface Reader {
 
 const shown = (value: unknown): string => {
   if (value === undefined) return 'nothing';
+  if (Array.isArray(value)) return value.length ? `a list of ${value.length}` : 'an empty list';
+  if (typeof value === 'object' && value !== null) return 'an object';
   const text = JSON.stringify(value) ?? String(value);
   return text.length > 40 ? `${text.slice(0, 40)}…` : text;
 };
@@ -29,16 +34,26 @@ const shown = (value: unknown): string => {
 /** Problems beyond this many are counted, not listed. */
 const MOST_PROBLEMS = 50;
 
-export const createReader = (): Reader => {
+/** @param strict false where fields that nobody knows are left out without a word, as for what was stored before */
+export const createReader = (strict: boolean | undefined = true): Reader => {
   const problems: Problem[] = [];
   const reader: Reader = {
     problems,
     problem: (path, message) => {
       if (problems.length < MOST_PROBLEMS) problems.push({ path, message });
     },
-    object: (value, path) => {
-      if (typeof value === 'object' && value !== null && !Array.isArray(value))
+    object: (value, path, known) => {
+      if (typeof value === 'object' && value !== null && !Array.isArray(value)) {
+        const unknown = strict && known ? Object.keys(value).filter((key) => !known.includes(key)) : [];
+        for (const key of unknown) {
+          const near = nearestName(key, known!);
+          reader.problem(
+            path ? `${path}.${key}` : key,
+            `There is no field “${key.slice(0, 64)}” here${near ? `; did you mean ${near}?` : `; there is ${known!.join(', ')}.`}`,
+          );
+        }
         return value as Readonly<Record<string, unknown>>;
+      }
       reader.problem(path, `An object should stand here, not ${shown(value)}.`);
       return {};
     },

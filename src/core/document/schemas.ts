@@ -18,6 +18,7 @@ const object = (properties: Readonly<Record<string, Schema>>, optional: readonly
   type: 'object',
   properties,
   required: Object.keys(properties).filter((name) => !optional.includes(name)),
+  additionalProperties: false,
 });
 const mapOf = (values: Schema): Schema => ({ type: 'object', additionalProperties: values });
 const identifier: Schema = { type: 'string', pattern: '^[A-Za-z_][A-Za-z0-9_]*$', maxLength: 64 };
@@ -86,11 +87,18 @@ const surface = object(
 const vector3 = numbers(3);
 
 const BODIES: { readonly [kind in PartKind]: Schema } = {
-  shader: object({
-    parameters: list(parameter, MOST_PARAMETERS),
-    strands: list(strand, MOST_STRANDS),
-    surface,
-  }),
+  shader: object(
+    {
+      parameters: list(parameter, MOST_PARAMETERS),
+      strands: list(strand, MOST_STRANDS),
+      surface,
+      renamed: {
+        ...mapOf(text(2000)),
+        description: 'Uniforms of the source it was imported from that go by other names here.',
+      },
+    },
+    ['renamed'],
+  ),
   material: object(
     {
       shader: { ...id, description: 'The shader’s part id.' },

@@ -104,6 +104,8 @@ export const SHADER_VERSION = 2;
 export interface ShaderDocument extends Score {
   readonly format: 'wicked-veil/shader';
   readonly version: typeof SHADER_VERSION;
+  /** Uniforms of the source it was imported from that go by other names here, and by which. */
+  readonly renamed?: Readonly<Record<string, string>>;
   readonly surface: Surface;
 }
 

@@ -38,6 +38,8 @@ export interface Contract {
     readonly pictures: Readonly<Record<string, string>>;
     readonly presets: readonly Preset[];
   }[];
+  /** Uniforms of the source it was imported from that go by other names now, and by which: set these instead. */
+  readonly renamed: Readonly<Record<string, string>>;
   /** What whoever draws must give beside the parameters: uniforms and attributes. */
   readonly builtIn: readonly string[];
   /** What whoever draws must do for it, and what that is. */
@@ -120,6 +122,7 @@ export const contractOf = (subject: ContractSubject): Contract => {
       presets: body.presets ?? [],
       uniforms: Object.fromEntries(numbersFor(shader.parameters, { values: body.values, shared })),
     })),
+    renamed: shader.renamed ?? {},
     builtIn: builtIn.filter((name) => !name.startsWith('lifetime')),
     requires: Object.fromEntries(requirementsOf(program).map((each) => [each, REQUIREMENTS[each]])),
   };

@@ -10,11 +10,12 @@ export const freeName = (
   taken: ReadonlySet<string>,
   used: ReadonlySet<string> = new Set(),
 ): string => {
-  const base =
-    wish
-      .replace(/^(v|a|u)_?(?=[A-Za-z])/, (prefix) => (prefix.endsWith('_') ? '' : prefix))
-      .replace(/__+/g, '_')
-      .replace(/[^A-Za-z0-9_]/g, '') || 'value';
+  const plain = wish
+    .replace(/^(v|a)_?(?=[A-Za-z])/, (prefix) => (prefix.endsWith('_') ? '' : prefix))
+    .replace(/__+/g, '_')
+    .replace(/[^A-Za-z0-9_]/g, '');
+  // A name that will do is kept: whoever sets it from outside knows it by that.
+  const base = nameProblem(wish, OPERATOR_NAMES) ? plain || 'value' : wish;
   for (let n = 1; ; n += 1) {
     const name = n === 1 ? base : `${base}${n}`;
     const free = !taken.has(name) && (name === wish || !used.has(name));

@@ -316,9 +316,10 @@ void main() {
   assert.ok(program, JSON.stringify(diagnostics));
   assert.deepEqual(
     document.parameters.map((each) => each.name),
-    ['tint2'],
+    ['u_tint'],
   );
-  const values = { tint2: [0.5, 0.5, 0.5, 0] };
+  assert.deepEqual(document.renamed, { uTime: 'time' });
+  const values = { u_tint: [0.5, 0.5, 0.5, 0] };
   assert.ok(Math.abs(valuesOf(program, document, 'baseColor', values)[0]! - 1.5) < 1e-6);
   const alpha = { ...document, surface: { ...document.surface, outputs: { roughness: 'painted.w * 0.1' } } };
   const [sum] = valuesOf(programOf(alpha).program!, alpha, 'roughness', values);
@@ -332,7 +333,7 @@ const REFUSED: readonly (readonly [string, string, RegExp])[] = [
   [
     '\nuniform vec4 lights[300];\nvoid main() { gl_FragColor = lights[0]; }',
     '2:14',
-    /has to have between 1 and 32 elements/,
+    /has to have between 1 and 64 elements/,
   ],
   [
     `${Array.from({ length: 20 }, (_, i) => `uniform vec4 many${i}[32];`).join('')}void main() { gl_FragColor = ${Array.from({ length: 20 }, (_, i) => `many${i}[1]`).join(' + ')}; }`,
@@ -361,7 +362,7 @@ const REFUSED: readonly (readonly [string, string, RegExp])[] = [
     /goes round 1000000000 times/,
   ],
   ['out vec2 c;\nvoid main() { c = vec2(1.0); }', '1:1', /is a vec2; a surface's colour is a vec3 or a vec4/],
-  ['#if 1\nvoid main() {}', '1:1', /lines that begin with # cannot be read: Expected/],
+  ['#if 1\nvoid main() {}', '1:1', /This #if is never closed; add #endif/],
 ];
 
 test('what cannot be imported says so, with a place', () => {

@@ -16,6 +16,16 @@ export interface ImportedShader {
   readonly notes: readonly string[];
 }
 
+/** Functions whose open corners are decided here (docs/meaning.md). */
+const DECIDED: readonly (readonly [word: string, means: string])[] = [
+  ['pow', 'pow of a base below 0 is that of 0'],
+  ['sqrt', 'sqrt of what is below 0 is 0'],
+  ['inversesqrt', 'inversesqrt takes at least 10⁻³⁰'],
+  ['log2?', 'a logarithm takes at least 2⁻¹²⁶'],
+  ['a(sin|cos)', 'asin and acos take −1 to 1'],
+  ['normalize', 'normalize of nothing is zero'],
+];
+
 const DISCARDED = 'vec4(0.0, 0.0, 0.0, -1.0)';
 const DISCARD = /\bdiscard\s*;/g;
 
@@ -106,7 +116,10 @@ export const importFragment = (
   const taken = new Set(module.functions.map((each) => each.name));
   const renames = new Map<string, string>([
     ['texture2D', 'texture'],
+    ['texture2DProj', 'textureProj'],
+    ['texture2DLod', 'textureLod'],
     ['texture2DLodEXT', 'textureLod'],
+    ['texture2DGradEXT', 'textureGrad'],
   ]);
   const fresh = (wish: string): string => {
     const name = freeName(wish, new Set([...taken, ...used]));
@@ -118,7 +131,17 @@ export const importFragment = (
   const setting: Setting = { text, module, taken, used, renames, isRead: (name) => read.has(name) };
   const uniforms = importUniforms(setting);
   const handed = importVaryings(setting, chosen);
-  const notes = [...uniforms.notes, ...handed.notes];
+  const renamed = Object.fromEntries(uniforms.renamed);
+  const told = uniforms.renamed.map(([from, to]) => `${from} is ${to}`);
+  const notes = [
+    ...(told.length
+      ? [
+          `Uniforms that are called otherwise now, for whoever sets them: ${told.join('; ')}. The contract lists them.`,
+        ]
+      : []),
+    ...uniforms.notes,
+    ...handed.notes,
+  ];
   const declared = [...uniforms.declared, ...handed.declared];
   /** What GLSL gives by itself, as what is given here; by a name of its own where the source uses that one for another. */
   const give = (name: string, type: string, input: InputName, value: string = input): void => {
@@ -166,7 +189,16 @@ export const importFragment = (
         : 'gl_FragCoord became screenUv × 512; change the 512 to the picture’s size.',
     );
   if (read.has('gl_PointCoord')) notes.push('gl_PointCoord became uv.');
-  if (discards) notes.push('discard became an opacity of 0, on a surface that is cut out.');
+  const opaque =
+    output.type === 'vec3' ||
+    /vec4\s*\([^;]*,\s*1\.0?\s*\)\s*;/.test(text.slice(main.bodyAt.from, main.bodyAt.to));
+  if (discards)
+    notes.push(`discard became an opacity of 0${opaque ? ', on a surface that is cut out' : ''}.`);
+  const open = DECIDED.filter(([word]) => new RegExp(`\\b${word}\\s*\\(`).test(text));
+  if (open.length)
+    notes.push(
+      `Where GLSL leaves these open, they are decided here: ${open.map(([, means]) => means).join('; ')}.`,
+    );
   // A structure's fields keep their names, for they are read behind a point, where no renaming reaches.
   const ahead = [
     ...module.structs.map(
@@ -182,15 +214,13 @@ export const importFragment = (
     ...{ id: 's-imported', name: strand, note: 'the imported fragment' },
     steps: [{ id: 's-imported-1', operator: 'code', arguments: {}, code: ahead + body }],
   };
-  const opaque =
-    output.type === 'vec3' ||
-    /vec4\s*\([^;]*,\s*1\.0?\s*\)\s*;/.test(text.slice(main.bodyAt.from, main.bodyAt.to));
-  const alphaMode = discards ? 'cutout' : opaque ? 'opaque' : 'blended';
+  const alphaMode = opaque ? (discards ? 'cutout' : 'opaque') : 'blended';
   return {
     varyings: handed.varyings,
     notes,
     document: {
       ...emptyShader(),
+      ...(told.length ? { renamed } : {}),
       parameters: uniforms.parameters,
       strands: [...handed.strands, painted],
       surface: {
@@ -198,7 +228,8 @@ export const importFragment = (
         outputs: {
           baseColor: `${strand}.xyz`,
           ...(alphaMode === 'cutout' ? { opacity: `step(0.0, ${strand}.w)` } : {}),
-          ...(alphaMode === 'blended' ? { opacity: `${strand}.w` } : {}),
+          // What is discarded has an alpha of −1.
+          ...(alphaMode === 'blended' ? { opacity: discards ? `max(${strand}.w, 0.0)` : `${strand}.w` } : {}),
         },
       },
     },

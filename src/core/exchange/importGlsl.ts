@@ -1,6 +1,7 @@
-import { preprocess } from '@shaderfrog/glsl-parser/preprocessor/index.js';
 import { analyseModule } from '../language/glsl/analyseModule.ts';
 import { parseModule } from '../language/glsl/parseModule.ts';
+import { preprocess, type Preprocessed } from '../language/glsl/preprocess.ts';
+import { SourceError } from '../language/mistake.ts';
 import type { Module } from '../language/glsl/syntax.ts';
 import { placeInText, type TextPlace } from '../language/placeInText.ts';
 import { LONGEST_CODE } from '../document/parseShader.ts';
@@ -18,16 +19,6 @@ export type Imported =
 
 /** Blanks a line without moving what follows it. */
 const blank = (line: string) => ' '.repeat(line.length);
-
-/** Settles # lines: versions and extensions go, definitions and conditions are carried out. */
-const settle = (text: string): string => {
-  const plain = text.replace(/^[ \t]*#[ \t]*(version|extension|pragma|line)\b.*$/gm, blank);
-  if (!/^[ \t]*#/m.test(plain)) return plain;
-  return preprocess(plain, {
-    preserveComments: true,
-    defines: { GL_ES: '1', GL_FRAGMENT_PRECISION_HIGH: '1' },
-  });
-};
 
 const importModule = (
   text: string,
@@ -72,29 +63,20 @@ export const importGlsl = (source: string, chosen: Readonly<Record<string, strin
       `“${odd[0]}” has no meaning in GLSL; names use the letters a–z, digits and _.`,
       odd.index,
     );
-  let text: string;
+  let settled: Preprocessed;
   try {
-    text = settle(source);
+    settled = preprocess(source);
   } catch (error) {
-    const { message, location } = error as Error & { location?: { start: TextPlace } };
-    const at = location?.start ?? { line: 1, column: 1 };
-    return {
-      document: null,
-      problems: [
-        {
-          line: at.line,
-          column: at.column,
-          message: `The lines that begin with # cannot be read: ${message.split('\n')[0]!.replace(/^Error: /, '')}`,
-        },
-      ],
-    };
+    if (error instanceof SourceError) return problem(source, error.message, error.mistake.from);
+    throw error;
   }
+  const { text, placeIn } = settled;
   const { module, mistake } = parseModule(text);
-  if (!module) return problem(text, mistake.message, mistake.from);
+  if (!module) return problem(source, mistake.message, placeIn(mistake).from);
   try {
     return { ...importModule(text, module, chosen), problems: [] };
   } catch (error) {
-    if (error instanceof ImportRefusal) return problem(text, error.message, error.at.from);
+    if (error instanceof ImportRefusal) return problem(source, error.message, placeIn(error.at).from);
     throw error;
   }
 };

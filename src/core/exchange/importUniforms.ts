@@ -1,5 +1,6 @@
 import type { Brackets, Declared, Global, Module, TypeName } from '../language/glsl/syntax.ts';
 import type { Span } from '../language/mistake.ts';
+import type { Expression } from '../language/syntax.ts';
 import { MOST_PARAMETERS } from '../document/parseShader.ts';
 import { startOf, type Parameter, type ParameterKind } from '../document/shader.ts';
 import { INPUT_NAMES, INPUTS, type InputName } from '../program/inputs.ts';
@@ -16,7 +17,7 @@ const PICTURE_SIZE =
   /^([ug]_?)?(picture_?size|resolution|viewport(_?size)?|screen_?(size|resolution)|canvas_?size)$/i;
 
 /** Elements that one uniform array may have: each becomes a parameter. */
-const MOST_ELEMENTS = 32;
+export const MOST_ELEMENTS = 64;
 
 const PARAMETER_TYPES: ReadonlySet<string> = new Set([
   ...['float', 'int', 'bool', 'vec2', 'vec3', 'vec4', 'sampler2D'],
@@ -58,6 +59,8 @@ export interface Uniforms {
   /** Declarations that put arrays, matrices, structures and whole vectors together of parameters. */
   readonly declared: readonly string[];
   readonly notes: readonly string[];
+  /** Uniforms that are not set by their own names any more, and what they are made of. */
+  readonly renamed: readonly (readonly [from: string, to: string])[];
   /** The name of the parameter that tells how large the picture is, where there is one. */
   readonly pictureSize: string | null;
 }
@@ -88,6 +91,7 @@ export const importUniforms = (
   const parameters: Parameter[] = [];
   const declared: string[] = [];
   const notes: string[] = [];
+  const renamed: (readonly [string, string])[] = [];
   let pictureSize: string | null = null;
   let remark = '';
 
@@ -112,14 +116,16 @@ export const importUniforms = (
     const brackets = beside ?? type.brackets;
     const structure = module.structs.find((each) => each.name === type.name);
     if (brackets) {
-      const count = brackets.length?.kind === 'literal' ? brackets.length.value : countOf(brackets, module);
+      const count = brackets.length ? countOf(brackets.length, module) : null;
       if (count === null || count < 1 || count > MOST_ELEMENTS)
         return refuseImport(
           at,
           `The uniform ${wish} has to have between 1 and ${MOST_ELEMENTS} elements, for each becomes a parameter.`,
         );
       const each = Array.from({ length: count }, (_, i) =>
-        build(`${wish}${i}`, { ...type, brackets: null }, null, at),
+        type.name === 'sampler2D'
+          ? add(`${wish}${i}`, 'sampler2D')
+          : build(`${wish}${i}`, { ...type, brackets: null }, null, at),
       );
       return `${type.name}[${count}](${each.join(', ')})`;
     }
@@ -146,7 +152,7 @@ export const importUniforms = (
     if (whole)
       return `${type.name}(${add(`${wish}Value`, `vec${whole[2]!}`, { max: whole[1] === 'b' ? 1 : 16 })})`;
     if (type.name === 'uint') return `uint(${add(`${wish}Value`, 'int')})`;
-    if (PARAMETER_TYPES.has(type.name) && type.name !== 'sampler2D') return add(wish, type.name);
+    if (PARAMETER_TYPES.has(type.name)) return add(wish, type.name);
     return refuseImport(at, `The uniform ${wish} is a ${type.name}, which no parameter can be.`);
   };
 
@@ -156,6 +162,7 @@ export const importUniforms = (
     if (given) {
       if (used.has(given) && given !== name) declared.push(`${type.name} ${name} = ${given};`);
       else if (given !== name) renames.set(name, given);
+      if (given !== name) renamed.push([name, given]);
       return;
     }
     if ((isArray || !PARAMETER_TYPES.has(type.name)) && !isRead(name)) {
@@ -166,6 +173,7 @@ export const importUniforms = (
     const isTexture = !isArray && type.name === 'sampler2D';
     const value = isTexture ? add(name, type.name) : build(isSize ? 'pictureSize' : name, type, brackets, at);
     if (isSize) pictureSize = value;
+    if (value !== name) renamed.push([name, value]);
     if (/^\w+$/.test(value)) {
       if (value !== name) renames.set(name, value);
       return;
@@ -181,15 +189,23 @@ export const importUniforms = (
     remark = remarkOn(text, global);
     for (const each of global.names) if (!own?.has(each.name)) addUniform(global.type, each);
   }
-  return { parameters, declared, notes, pictureSize };
+  return { parameters, declared, notes, renamed, pictureSize };
 };
 
-/** A length that is the name of a constant. */
-const countOf = ({ length }: Brackets, module: Module): number | null => {
-  if (length?.kind !== 'name') return null;
+/** A length: a number, a constant, or sums and products of them. */
+export const countOf = (length: Expression, module: Module): number | null => {
+  if (length.kind === 'literal') return length.value;
+  if (length.kind === 'binary') {
+    const [x, y] = [countOf(length.left, module), countOf(length.right, module)];
+    if (x === null || y === null) return null;
+    return (
+      ({ '+': x + y, '-': x - y, '*': x * y, '/': Math.trunc(x / y) } as const)[length.sign as '+'] ?? null
+    );
+  }
+  if (length.kind !== 'name') return null;
   const value = module.globals
     .filter((each) => each.qualifiers.includes('const'))
     .flatMap((each) => each.names)
     .find((each) => each.name === length.name)?.value;
-  return value?.kind === 'literal' ? value.value : null;
+  return value ? countOf(value, module) : null;
 };

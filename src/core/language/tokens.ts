@@ -64,7 +64,7 @@ const readToken = (text: string, from: number): Token => {
     instead
       ? `“${letter}” is written ${instead} here.`
       : letter === '#'
-        ? 'Lines that begin with # are read only when GLSL is imported; write a const instead.'
+        ? 'A line that begins with # stands by itself, and only in code.'
         : `“${letter}” has no meaning in GLSL; names use the letters a–z, digits and _.`,
     instead ? { label: `write ${instead}`, text: instead } : undefined,
   );

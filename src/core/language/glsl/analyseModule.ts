@@ -3,6 +3,7 @@ import { childrenOf, namesIn, type Call, type Expression } from '../syntax.ts';
 import { isBuiltIn, SPLIT } from './builtIns.ts';
 import { checkLoops } from './checkLoops.ts';
 import { parseModule } from './parseModule.ts';
+import { preprocess, type Preprocessed } from './preprocess.ts';
 import type { Declared, FunctionSource, Global, Module, Statement } from './syntax.ts';
 
 /** A name that a function reads from outside itself: a strand, a parameter, or what the shader is given. */
@@ -38,7 +39,9 @@ export interface Beside {
 }
 
 export interface Analysed {
+  /** The source, its # lines carried out; places in it are brought to the author's text by `placeIn`. */
   readonly text: string;
+  readonly placeIn: (span: Span) => Span;
   readonly module: Module;
   /** Every function, each after those it calls. */
   readonly functions: ReadonlyMap<FunctionSource, AnalysedFunction>;
@@ -174,7 +177,7 @@ const DEEPEST_CALLS = 256;
 /** Calls that one call may come to in all: functions that each call two others double from one to the next. */
 const MOST_CALLS = 65_536;
 
-const analyse = (text: string): Analysed => {
+const analyse = ({ text, placeIn }: Preprocessed): Analysed => {
   const { module, mistake } = parseModule(text);
   if (!module) throw new SourceError(mistake);
   const last = module.functions[module.functions.length - 1];
@@ -295,7 +298,7 @@ const analyse = (text: string): Analysed => {
       `One call of ${source.name} comes to more than ${MOST_CALLS} calls of others, for each calls several more; keep what they give back in variables.`,
     );
   }
-  return { text, module, functions, named, beside, main: functions.get(last)! };
+  return { text, placeIn, module, functions, named, beside, main: functions.get(last)! };
 };
 
 /** Every place at which code reads a name from outside itself. */
@@ -320,11 +323,14 @@ export const analyseModule = (text: string): Analysis => {
   const before = known.get(text);
   if (before) return before;
   let result: Analysis;
+  let settled: Preprocessed | null = null;
   try {
-    result = { code: analyse(text) };
+    settled = preprocess(text);
+    result = { code: analyse(settled) };
   } catch (error) {
     if (!(error instanceof SourceError)) throw error;
-    result = { mistake: error.mistake };
+    const { mistake } = error;
+    result = { mistake: settled ? { ...mistake, ...settled.placeIn(mistake) } : mistake };
   }
   known.set(text, result);
   if (known.size > KEPT) known.delete(known.keys().next().value!);

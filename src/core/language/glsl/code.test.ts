@@ -493,9 +493,9 @@ const WRONG: readonly (readonly [code: string, place: string, said: RegExp])[] =
   ['float made(vec2 uv) { switch (1) { case 1: while (true) { } } return 2.0; }', '1:44', /never ends/],
   ['float made(vec2 uv) { return 1.0 ¤ 2.0; }', '1:34', /“¤” has no meaning in GLSL/],
   [
-    '#define K 2\nfloat made(vec2 uv) { return 1.0; }',
-    '1:1',
-    /Lines that begin with # are read only when GLSL is imported/,
+    '#define HALF(x) (x) * 0.5\n#if 1 + 1 == 3\nnonsense\n#else\nfloat made(vec2 uv) { return HALF(uv.x) + HALF(nothing); }\n#endif',
+    '5:43',
+    /Nothing is called “nothing” here/,
   ],
 ];
 

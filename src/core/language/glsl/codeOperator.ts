@@ -4,7 +4,7 @@ import { createBuilder, nextFunction, type Builder } from '../../program/builder
 import { componentsOf, type Type } from '../../program/types.ts';
 import { reachable, type ProgramFunction, type Value } from '../../program/value.ts';
 import type { Operator, OperatorInput } from '../../operators/declare.ts';
-import { fail, type Mistake, SourceError } from '../mistake.ts';
+import { fail, SourceError, type Mistake } from '../mistake.ts';
 import { nearestName } from '../nearest.ts';
 import { analyseModule, visibleFrom, type Analysed, type AnalysedFunction } from './analyseModule.ts';
 import { reachableFrom, sourceAsWritten } from './asWritten.ts';
@@ -81,7 +81,8 @@ export const readCode = (text: string): CodeSignature => {
   try {
     return { operator: signatureOf(code), code };
   } catch (error) {
-    if (error instanceof SourceError) return { mistake: error.mistake };
+    if (error instanceof SourceError)
+      return { mistake: { ...error.mistake, ...code.placeIn(error.mistake) } };
     throw error;
   }
 };
@@ -284,7 +285,17 @@ const opaqueFunction = (code: Analysed, typeOf: (name: string) => Type, why: str
  * @param note is told why, where the code can only run as written
  * @throws SourceError with a place in the code
  */
-export const lowerCode = (
+export const lowerCode: typeof lowerSettled = (b, code, inputs, scope, note) => {
+  try {
+    return lowerSettled(b, code, inputs, scope, (why, at) => note(why, code.placeIn(at)));
+  } catch (error) {
+    if (error instanceof SourceError)
+      throw new SourceError({ ...error.mistake, ...code.placeIn(error.mistake) }, error.inCode);
+    throw error;
+  }
+};
+
+const lowerSettled = (
   b: Builder,
   code: Analysed,
   inputs: Readonly<Record<string, Value>>,

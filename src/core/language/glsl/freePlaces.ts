@@ -11,7 +11,16 @@ export const freePlaces = (text: string, name: string): readonly Span[] => {
   const { code } = analyseModule(text);
   if (!code) return codeNames(text).filter((each) => each.name === name);
   const places = new Map<number, Span>();
-  for (const each of readsFromOutside(code)) if (each.name === name) places.set(each.from, each);
+  for (const each of readsFromOutside(code))
+    if (each.name === name) {
+      const place = code.placeIn(each);
+      // What a macro became stands where it was used; its own text is looked at below.
+      if (text.slice(place.from, place.to) === name) places.set(place.from, place);
+    }
+  for (const line of text.matchAll(/^[ \t]*#.*$/gm))
+    for (const each of codeNames(line[0]))
+      if (each.name === name)
+        places.set(line.index + each.from, { from: line.index + each.from, to: line.index + each.to });
   return [...places.values()].sort((x, y) => x.from - y.from);
 };
 
@@ -20,7 +29,7 @@ export const ownPlaces = (text: string, name: string): readonly Span[] => {
   const { code } = analyseModule(text);
   if (!code || !text.includes(name)) return [];
   const free = new Set(freePlaces(text, name).map((each) => each.from));
-  const inStructure = ({ from }: Span) =>
-    code.module.structs.some((each) => from >= each.fieldsAt.from && from < each.fieldsAt.to);
+  const fields = code.module.structs.map((each) => code.placeIn(each.fieldsAt));
+  const inStructure = ({ from }: Span) => fields.some((each) => from >= each.from && from < each.to);
   return codeNames(text).filter((each) => each.name === name && !free.has(each.from) && !inStructure(each));
 };

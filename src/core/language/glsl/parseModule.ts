@@ -144,7 +144,11 @@ const readFunction = (
       const start = r.peek().from;
       const qualifiers = read.qualifiers();
       const type = read.type();
-      const each = read.name('the parameter’s name');
+      // A parameter that is not read needs no name, and in a prototype none does.
+      const unnamed = r.isSign(',') || r.isSign(')') || r.isSign('[');
+      const each = unnamed
+        ? { text: `unnamed${parameters.length}`, from: r.peek().from, to: r.peek().from }
+        : read.name('the parameter’s name');
       const brackets = read.brackets();
       parameters.push({
         way: qualifiers.includes('inout') ? 'inout' : qualifiers.includes('out') ? 'out' : 'in',
