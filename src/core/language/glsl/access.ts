@@ -80,6 +80,8 @@ export const readIndex = (b: Builder, source: CodeValue, index: CodeValue, e: In
   const fixed = constantIndex(index, elements.length, e.index);
   if (fixed !== null) return elements[fixed] ?? elements.at(-1)!;
   const at = index.parts[0]!;
+  if (elements[0]!.type === 'sampler2D')
+    return fail(e.index, 'Which of the textures is read has to be known beforehand.');
   const number = (i: number) => b.constant(at.type, [i]);
   return elements.reduceRight((rest, each, i) => choose(b, b.equal(at, number(i)), each, rest));
 };

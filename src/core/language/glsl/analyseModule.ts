@@ -2,6 +2,7 @@ import { fail, SourceError, type Mistake, type Span } from '../mistake.ts';
 import { childrenOf, namesIn, type Call, type Expression } from '../syntax.ts';
 import { isBuiltIn, SPLIT } from './builtIns.ts';
 import { checkLoops } from './checkLoops.ts';
+import { MOST_ELEMENTS } from './namedType.ts';
 import { parseModule } from './parseModule.ts';
 import { preprocess, type Preprocessed } from './preprocess.ts';
 import type { Declared, FunctionSource, Global, Module, Statement } from './syntax.ts';
@@ -198,7 +199,15 @@ const analyse = ({ text, placeIn }: Preprocessed): Analysed => {
   }
   const declared = new Map<string, { global: Global; declared: Declared }>();
   for (const global of module.globals)
-    for (const each of global.names) declared.set(each.name, { global, declared: each });
+    for (const each of global.names) {
+      const length = (each.brackets ?? global.type.brackets)?.length;
+      if (length?.kind === 'literal' && length.value > MOST_ELEMENTS)
+        fail(
+          length,
+          `An array of ${length.value} elements is too long for a shader; at most ${MOST_ELEMENTS} are allowed.`,
+        );
+      declared.set(each.name, { global, declared: each });
+    }
   const changing = (name: string, argument: number): boolean =>
     ((name === SPLIT && argument === 1) ||
       named.get(name)?.some((each) => (each.parameters[argument]?.way ?? 'in') !== 'in')) ??

@@ -32,18 +32,37 @@ const literal = (e: Expression | null | undefined): number | null =>
       ? -e.operand.value
       : null;
 
-/** How often for (i = a; i < b; i += c) goes round, where all three are written as numbers. */
+/** How much a counter moves with each round, where that is written as a number. */
+const movesBy = (step: Expression): number | null => {
+  if (step.kind === 'postfix' || (step.kind === 'unary' && (step.sign === '++' || step.sign === '--')))
+    return step.sign === '++' ? 1 : -1;
+  if (step.kind !== 'assignment' || (step.sign !== '+=' && step.sign !== '-=')) return null;
+  const by = literal(step.value);
+  return by === null ? null : step.sign === '+=' ? by : -by;
+};
+
+/** How often for (i = a; i < b; i += c) goes round, where all three are written as numbers; never ending is Infinity. */
 const roundsOf = ({ init, condition, step }: Loop): number | null => {
   if (init?.kind !== 'declaration' || condition?.kind !== 'binary' || !step) return null;
-  const [from, to] = [literal(init.names[0]?.value), literal(condition.right)];
-  if (from === null || to === null || !['<', '<=', '>', '>='].includes(condition.sign)) return null;
-  const by =
-    step.kind === 'postfix' || (step.kind === 'unary' && (step.sign === '++' || step.sign === '--'))
-      ? 1
-      : step.kind === 'assignment' && (step.sign === '+=' || step.sign === '-=')
-        ? Math.abs(literal(step.value) ?? 0)
-        : 0;
-  return by > 0 ? Math.ceil(Math.abs(to - from) / by) : null;
+  const counter = init.names[0]?.name;
+  if (condition.left.kind !== 'name' || condition.left.name !== counter) return null;
+  const [from, to, by] = [literal(init.names[0]?.value), literal(condition.right), movesBy(step)];
+  if (from === null || to === null || by === null) return null;
+  const apart = to - from;
+  switch (condition.sign) {
+    case '<':
+    case '<=':
+      if (apart < 0 || (apart === 0 && condition.sign === '<')) return 0;
+      return by > 0 ? Math.floor(apart / by) + Number(condition.sign === '<=' || apart % by !== 0) : Infinity;
+    case '>':
+    case '>=':
+      if (apart > 0 || (apart === 0 && condition.sign === '>')) return 0;
+      return by < 0 ? Math.floor(apart / by) + Number(condition.sign === '>=' || apart % by !== 0) : Infinity;
+    case '!=':
+      return apart === 0 ? 0 : by !== 0 && apart % by === 0 && apart / by > 0 ? apart / by : Infinity;
+    default:
+      return null;
+  }
 };
 
 const check = (statement: Statement, outer: number): void => {
@@ -57,10 +76,12 @@ const check = (statement: Statement, outer: number): void => {
       return statement.sections.forEach(({ body }) => body.forEach((each) => check(each, outer)));
     case 'loop': {
       const { condition } = statement;
-      const endless = condition === null || (condition.kind === 'literal' && condition.value !== 0);
+      const written = roundsOf(statement);
+      const endless =
+        condition === null || (condition.kind === 'literal' && condition.value !== 0) || written === Infinity;
       if (endless && !leaves(statement.body))
         fail(statement, 'This loop never ends; a shader would hang in it.');
-      const rounds = roundsOf(statement) ?? 1;
+      const rounds = written === null || written === Infinity ? 1 : written;
       if (rounds > MOST_ROUNDS)
         fail(statement, `This loop goes round ${rounds} times; at most ${MOST_ROUNDS} are allowed.`);
       if (rounds * outer > MOST_TOGETHER)

@@ -27,9 +27,16 @@ const plainType = (runner: Runner, type: TypeName, state: State, scope: ScopeCha
   return structureType(structure.name, fields);
 };
 
+/** Elements an array may have, also where it runs as it is written. */
+export const MOST_ELEMENTS = 4096;
+
 /** The type of an array, refused where it is too long to be written out. */
 const arrayOf = (element: string, length: number, at: Brackets['length'] & object): string => {
-  if (element.includes('sampler2D')) opaque(at, 'it uses an array of textures');
+  if (length > MOST_ELEMENTS)
+    fail(
+      at,
+      `An array of ${length} elements is too long for a shader; at most ${MOST_ELEMENTS} are allowed.`,
+    );
   if (length * partCount(element) > MOST_VALUES)
     opaque(at, `an array of ${length} ${spelled(element)} is too long to be written out`);
   return arrayType(element, length);
