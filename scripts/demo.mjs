@@ -1,5 +1,5 @@
 // npm run demo: everything from a bare machine to a running workshop with the playhouse in it.
-import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { ensureDebian } from './setup/debian.mjs';
@@ -43,14 +43,32 @@ if (wanted !== null && !(Number.isInteger(wanted) && wanted > 0 && wanted < 6553
   giveUp(`--port takes a number from 1 to 65535, not ${options.port}.`);
 
 const ownerFile = join(ROOT, '.postgres-owner');
-if (existsSync(ownerFile)) {
-  const { pid, url } = JSON.parse(readFileSync(ownerFile, 'utf8'));
-  const alive = isAlive(pid) && readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('demo.mjs');
-  if (alive && pid !== process.pid)
-    giveUp(`It is running already${url ? ` at ${url}` : ''} (process ${pid}).`);
-}
-writeFileSync(ownerFile, JSON.stringify({ pid: process.pid }));
-
+/** Who runs the demo here, or null: an empty or torn file, and a process that took the number since, are nobody. */
+const readOwner = () => {
+  try {
+    const { pid, url, started } = JSON.parse(readFileSync(ownerFile, 'utf8'));
+    if (!isAlive(pid) || pid === process.pid || startOf(pid) !== started) return null;
+    return { pid, url };
+  } catch {
+    return null;
+  }
+};
+/** When a process began, in ticks of the machine: a number that is used again began at another time. */
+const startOf = (pid) => {
+  const text = readFileSync(`/proc/${pid}/stat`, 'utf8');
+  return text.slice(text.lastIndexOf(')') + 2).split(' ')[19];
+};
+const writeOwner = (more = {}) => {
+  // Written aside and moved, so that whoever reads it finds it whole.
+  writeFileSync(
+    `${ownerFile}.new`,
+    JSON.stringify({ pid: process.pid, started: startOf(process.pid), ...more }),
+  );
+  renameSync(`${ownerFile}.new`, ownerFile);
+};
+const owner = readOwner();
+if (owner) giveUp(`It is running already${owner.url ? ` at ${owner.url}` : ''} (process ${owner.pid}).`);
+writeOwner();
 let postgres = null;
 let server = null;
 let ending = false;
@@ -77,10 +95,20 @@ if (wanted !== null && !(await isFree(wanted, options.host))) {
 }
 const port = wanted ?? (await freePort(4310, options.host));
 server = await startServer({ address: postgres.address, port, host: options.host, quiet: true });
-writeFileSync(ownerFile, JSON.stringify({ pid: process.pid, url: server.url }));
+writeOwner({ url: server.url });
 server.child.once('exit', () => {
   if (ending) return;
   console.error('The server ended by itself; stopping.');
   void end(1);
 });
+// A database that dies is said and started again: the server finds it with its next request.
+let mending = false;
+setInterval(async () => {
+  if (ending || mending || !postgres.ended()) return;
+  mending = true;
+  console.error('The database ended by itself; starting it again.');
+  await postgres.restart();
+  console.error('The database is back.');
+  mending = false;
+}, 1000).unref();
 console.log(`\n  Wicked Veil is at ${server.url}\n  Ctrl-C stops it.\n`);

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import type { Knex } from 'knex';
+import sharp from 'sharp';
 import { ApiError, notFound } from './errors.ts';
 
 export const LARGEST_PICTURE = 4 * 1024 * 1024;
@@ -11,25 +12,61 @@ const SIGNATURES: readonly (readonly [mediaType: string, test: (bytes: Uint8Arra
   ['image/webp', (b) => String.fromCharCode(...b.subarray(0, 4), ...b.subarray(8, 12)) === 'RIFFWEBP'],
 ];
 
+/** Pixels a picture may have: more than any texture a browser takes. */
+const MOST_PIXELS = 8192 * 8192;
+
+/** Reads a picture through: its header first, then all of it. @throws ApiError 422 */
+const checkPicture = async (bytes: Uint8Array): Promise<void> => {
+  try {
+    const { width = 0, height = 0 } = await sharp(bytes).metadata();
+    if (width * height > MOST_PIXELS)
+      throw new ApiError(
+        422,
+        'invalid',
+        `The picture is ${width} × ${height} pixels; at most ${MOST_PIXELS / 1048576} million are taken, such as 8192 × 8192.`,
+      );
+    await sharp(bytes, { failOn: 'truncated', sequentialRead: true }).stats();
+  } catch (error) {
+    if (error instanceof ApiError) throw error;
+    throw new ApiError(422, 'invalid', 'This picture is damaged or cut short; it cannot be read to its end.');
+  }
+};
+
 /** Keeps a picture. @throws ApiError 413 or 422 */
 export const keepPicture = async (db: Knex, bytes: Uint8Array): Promise<{ readonly sha256: string }> => {
   if (bytes.length > LARGEST_PICTURE)
     throw new ApiError(413, 'too-large', `The picture is larger than ${LARGEST_PICTURE / 1024 / 1024} MB.`);
   const mediaType = SIGNATURES.find(([, test]) => test(bytes))?.[0];
   if (!mediaType) throw new ApiError(422, 'invalid', 'This is not a PNG, JPEG or WebP picture.');
+  await checkPicture(bytes);
   const sha256 = createHash('sha256').update(bytes).digest('hex');
   await db('blobs')
     .insert({ sha256, media_type: mediaType, bytes: Buffer.from(bytes) })
     .onConflict('sha256')
-    .ignore();
+    .merge({ created_at: db.fn.now() });
   return { sha256 };
 };
+
+/** Days a picture is kept that no part, and no revision of one, names. */
+const KEPT_DAYS = 30;
+
+/** Lets go of pictures that nothing names any more. */
+export const pruneBlobs = (db: Knex): Promise<number> =>
+  db('blobs')
+    .whereRaw(`created_at < now() - interval '${KEPT_DAYS} days'`)
+    .whereNotExists(
+      db('part_revisions')
+        .whereRaw("part_revisions.body::text like '%' || blobs.sha256 || '%'")
+        .select('part_id'),
+    )
+    .delete();
 
 /** @throws ApiError 404 */
 export const readBlob = async (
   db: Knex,
   sha256: string,
 ): Promise<{ readonly mediaType: string; readonly bytes: Buffer<ArrayBuffer> }> => {
+  if (!/^[0-9a-f]{64}$/.test(sha256)) throw notFound('This picture');
   const row = (await db('blobs').where({ sha256 }).first('media_type', 'bytes')) as
     { media_type: string; bytes: Buffer<ArrayBuffer> } | undefined;
   if (!row) throw notFound('This picture');

@@ -1,13 +1,16 @@
 import knex, { type Knex } from 'knex';
 import { migrations } from './migrations/list.ts';
 
+/** A statement that takes longer is ended. */
+const LONGEST_STATEMENT_MS = 10_000;
+
 let shared: Knex | null = null;
 
 /** Opens a pool on the given PostgreSQL address. */
 export const openDatabase = (address: string): Knex =>
   knex({
     client: 'pg',
-    connection: address,
+    connection: { connectionString: address, statement_timeout: LONGEST_STATEMENT_MS },
     pool: { min: 0, max: 8 },
     acquireConnectionTimeout: 5000,
     migrations: { migrationSource: migrations },

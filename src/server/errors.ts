@@ -9,6 +9,7 @@ export type ErrorCode =
   | 'too-large'
   | 'wrong-origin'
   | 'too-often'
+  | 'too-busy'
   | 'database-away'
   | 'unexpected';
 
@@ -32,37 +33,57 @@ export const errorResponse = (error: ApiError): Response =>
     { status: error.status, ...(error.status === 429 ? { headers: { 'retry-after': '1' } } : {}) },
   );
 
-const CONNECTION_CODES = new Set([
-  ...['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ENOTFOUND', 'ETIMEDOUT'],
+/** Nothing was sent: nobody listened. */
+const NEVER_REACHED: ReadonlySet<string> = new Set(['ECONNREFUSED', 'ENOTFOUND']);
+const LOST: ReadonlySet<string> = new Set([
+  ...['ECONNRESET', 'EPIPE', 'ETIMEDOUT'],
   // PostgreSQL: shutting down, crashed, starting up, too many connections.
   ...['57P01', '57P02', '57P03', '53300', '08006', '08001', '08003'],
 ]);
 
+interface Thrown {
+  readonly code?: string;
+  readonly message?: string;
+  readonly name?: string;
+}
+
 /** True where the database could not be reached, as opposed to having said no. */
 export const isDatabaseAway = (error: unknown): boolean => {
-  const { code, message, name } = error as { code?: string; message?: string; name?: string };
+  const { code = '', message = '' } = error as Thrown;
   return (
-    CONNECTION_CODES.has(code ?? '') ||
-    name === 'KnexTimeoutError' ||
-    /Connection terminated|Timeout acquiring a connection/.test(message ?? '')
+    NEVER_REACHED.has(code) ||
+    LOST.has(code) ||
+    /Connection terminated|Connection ended|Client has encountered a connection error/.test(message)
   );
+};
+
+/** True where all connections are at work: the database is there. */
+const isDatabaseBusy = (error: unknown): boolean => {
+  const { name, code, message = '' } = error as Thrown;
+  return name === 'KnexTimeoutError' || code === '57014' || /Timeout acquiring a connection/.test(message);
 };
 
 /** Any failure as a refusal. What was not foreseen is logged and kept from the page. */
 export const toApiError = (error: unknown): ApiError => {
   if (error instanceof ApiError) return error;
-  if (isDatabaseAway(error))
+  if (isDatabaseAway(error)) {
+    const known = NEVER_REACHED.has((error as Thrown).code ?? '');
     return new ApiError(
       503,
       'database-away',
-      'The database cannot be reached just now; nothing was changed. Try again shortly.',
+      known
+        ? 'The database cannot be reached just now; nothing was changed. Try again shortly.'
+        : 'The database went away meanwhile; what was asked may or may not be kept. Try again shortly.',
+    );
+  }
+  if (isDatabaseBusy(error))
+    return new ApiError(
+      503,
+      'too-busy',
+      'The database is busy just now; nothing was changed. Try again shortly.',
     );
   console.error(error);
-  return new ApiError(
-    500,
-    'unexpected',
-    'Something unforeseen went wrong on the server; nothing was changed.',
-  );
+  return new ApiError(500, 'unexpected', 'Something unforeseen went wrong on the server.');
 };
 
 /** Runs a route's work; refusals become JSON with a code and a sentence. */

@@ -1,46 +1,85 @@
-import type { Handle, ServerInit } from '@sveltejs/kit';
-import { databaseReady } from './database.ts';
+import type { Handle, HandleServerError, ServerInit } from '@sveltejs/kit';
+import { pruneBlobs } from './blobs.ts';
+import { database, databaseReady } from './database.ts';
 import { ApiError, errorResponse } from './errors.ts';
+import { isOwnHost } from './hosts.ts';
 import { LARGEST_BODY } from './requests/read.ts';
 
 export const init: ServerInit = async () => {
   try {
     await databaseReady();
+    await pruneBlobs(database());
   } catch (error) {
     // The server starts all the same, and says so on its health route; requests recover with the database.
     console.error('The database could not be brought up to date at the start:', error);
   }
 };
 
+/** What was not foreseen is logged, and kept from the page. */
+export const handleError: HandleServerError = ({ error, status }) => {
+  if (status >= 500) console.error(error);
+  return {
+    message: status === 404 ? 'There is no such page.' : 'Something unforeseen went wrong on the server.',
+  };
+};
+
 const SAFE = new Set(['GET', 'HEAD', 'OPTIONS']);
 
-/** Only pages of this very server may change anything. */
-const isForeign = (request: Request): boolean => {
+/** Only pages of this very server may change anything, and only under its own names may anything be read. */
+const refusalOf = (request: Request): ApiError | null => {
+  if (!isOwnHost(request.headers.get('host')))
+    return new ApiError(
+      421,
+      'wrong-origin',
+      'This server is not known by that name; ALLOWED_HOSTS lists those it answers to.',
+    );
+  if (Number(request.headers.get('content-length') ?? 0) > LARGEST_BODY)
+    return new ApiError(413, 'too-large', `The request is larger than ${LARGEST_BODY / 1024 / 1024} MB.`);
+  if (SAFE.has(request.method)) return null;
   const origin = request.headers.get('origin');
-  if (SAFE.has(request.method)) return false;
-  if (origin === null) return request.headers.get('sec-fetch-site') === 'cross-site';
+  const foreign = new ApiError(403, 'wrong-origin', 'Requests from other sites are refused.');
+  if (origin === null) return request.headers.get('sec-fetch-site') === 'cross-site' ? foreign : null;
   try {
-    return new URL(origin).host !== request.headers.get('host');
+    const { host } = new URL(origin);
+    return isOwnHost(host) && host === request.headers.get('host') ? null : foreign;
   } catch {
-    return true;
+    return foreign;
   }
 };
 
-export const handle: Handle = async ({ event, resolve }) => {
-  const { request } = event;
-  if (isForeign(request))
-    return errorResponse(new ApiError(403, 'wrong-origin', 'Requests from other sites are refused.'));
-  if (Number(request.headers.get('content-length') ?? 0) > LARGEST_BODY)
-    return errorResponse(
-      new ApiError(413, 'too-large', `The request is larger than ${LARGEST_BODY / 1024 / 1024} MB.`),
-    );
-  // A database that was away at the start gets its tables with the first request that finds it; routes say the rest.
-  if (event.route.id) await databaseReady().catch(() => undefined);
-  const response = await resolve(event);
-  response.headers.set('x-content-type-options', 'nosniff');
-  response.headers.set('referrer-policy', 'same-origin');
-  response.headers.set('x-frame-options', 'DENY');
-  response.headers.set('cross-origin-opener-policy', 'same-origin');
-  response.headers.set('permissions-policy', 'camera=(), microphone=(), geolocation=()');
+const HEADERS: Readonly<Record<string, string>> = {
+  'x-content-type-options': 'nosniff',
+  'referrer-policy': 'same-origin',
+  'x-frame-options': 'DENY',
+  'cross-origin-opener-policy': 'same-origin',
+  'permissions-policy': 'camera=(), microphone=(), geolocation=()',
+};
+const guarded = (response: Response): Response => {
+  for (const [name, value] of Object.entries(HEADERS)) response.headers.set(name, value);
   return response;
+};
+
+/** Under /api every answer is JSON, also where there is no such route or it cannot be asked so. */
+const asJson = (response: Response, method: string): Response => {
+  if (response.headers.get('content-type')?.includes('json')) return response;
+  if (response.status === 404)
+    return errorResponse(new ApiError(404, 'not-found', 'There is no such address under /api.'));
+  if (response.status !== 405) return response;
+  const allowed = response.headers.get('allow') ?? '';
+  const said = errorResponse(
+    new ApiError(405, 'bad-request', `${method} is not taken here; ${allowed || 'another method'} is.`),
+  );
+  if (allowed) said.headers.set('allow', allowed);
+  return said;
+};
+
+export const handle: Handle = async ({ event, resolve }) => {
+  const { request, url } = event;
+  const refused = refusalOf(request);
+  if (refused) return guarded(errorResponse(refused));
+  const api = url.pathname.startsWith('/api');
+  // A database that was away at the start gets its tables with the first request that finds it; routes say the rest.
+  if (event.route.id && api) await databaseReady().catch(() => undefined);
+  const response = await resolve(event);
+  return guarded(api ? asJson(response, request.method) : response);
 };

@@ -1,6 +1,6 @@
 import { ApiError } from './errors.ts';
 
-/** Saves a project may make at once, and how many more it earns a second. */
+/** Writes a project may make at once, and how many more it earns a second. */
 const BURST = 40;
 const PER_SECOND = 12;
 /** Projects remembered; the oldest are forgotten first. */
@@ -8,8 +8,10 @@ const MOST = 1000;
 
 const buckets = new Map<string, { left: number; at: number }>();
 
-/** Lets a save through, or refuses it for a moment. @throws ApiError 429 */
-export const allowSave = (project: string, now = performance.now()): void => {
+/** Lets a write through, or refuses it for a moment. @throws ApiError 429 */
+export const allowSave = (given: string, now = performance.now()): void => {
+  // An address is the same however it is spelled.
+  const project = given.toLowerCase();
   const before = buckets.get(project) ?? { left: BURST, at: now };
   const left = Math.min(BURST, before.left + ((now - before.at) / 1000) * PER_SECOND);
   if (left < 1)

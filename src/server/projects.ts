@@ -19,6 +19,8 @@ interface PartRow {
   readonly revision: number;
 }
 
+/** What a part may be called in an address; PostgreSQL takes no NUL. */
+export const PART_ID = /^[A-Za-z0-9][A-Za-z0-9_-]{0,63}$/;
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
 
 const toPart = ({ id, kind, name, body, revision }: PartRow): Part =>
@@ -37,27 +39,49 @@ export const listProjects = async (db: Knex): Promise<ProjectSummary[]> => {
   }));
 };
 
+/** @param lock true where its parts are about to be added to or taken from */
+const readHead = async (db: Knex, id: string, lock = false): Promise<{ id: string; name: string }> => {
+  if (!UUID.test(id)) throw notFound('This project');
+  const query = db('projects').where({ id }).whereNull('deleted_at').first('id', 'name');
+  const row = (await (lock ? query.forUpdate() : query)) as { id: string; name: string } | undefined;
+  if (!row) throw notFound('This project');
+  return row;
+};
+
+/** A project and its parts as JSON: bodies go out letter for letter as they were kept. @throws ApiError 404 */
+export const projectText = async (db: Knex, id: string): Promise<string> => {
+  const head = await readHead(db, id);
+  const rows = (await db('parts')
+    .where({ project_id: id })
+    .orderBy(['kind', 'name', 'id'])
+    .select('id', 'kind', 'name', 'revision', db.raw('body::text as text'))) as (PartRow & {
+    text: string;
+  })[];
+  const parts = rows.map(
+    ({ text, ...row }) =>
+      `{"id":${JSON.stringify(row.id)},"kind":${JSON.stringify(row.kind)},"name":${JSON.stringify(row.name)},"revision":${row.revision},"body":${text}}`,
+  );
+  return `{"id":${JSON.stringify(head.id)},"name":${JSON.stringify(head.name)},"parts":[${parts.join(',')}]}`;
+};
+
 /** A project and its parts. @throws ApiError 404 */
 export const readProject = async (db: Knex, id: string): Promise<Project> => {
-  const row = UUID.test(id)
-    ? ((await db('projects').where({ id }).whereNull('deleted_at').first('id', 'name')) as
-        { id: string; name: string } | undefined)
-    : undefined;
-  if (!row) throw notFound('This project');
+  const row = await readHead(db, id);
   const parts = (await db('parts').where({ project_id: id }).orderBy(['kind', 'name', 'id'])) as PartRow[];
   return { id: row.id, name: row.name, parts: parts.map(toPart) };
 };
 
-/** Checks a part's body. @throws ApiError 422 with every problem and its place */
-export const checkBody = (kind: PartKind, name: string, body: unknown): void => {
-  const { problems } = parsePart(kind, body);
-  if (problems.length)
+/** Reads a part's body: what comes back is what is kept. @throws ApiError 422 with every problem and its place */
+const readBodyOf = (kind: PartKind, name: string, body: unknown): unknown => {
+  const { document, problems } = parsePart(kind, body);
+  if (!document)
     throw new ApiError(
       422,
       'invalid',
       `“${name}” cannot be saved: ${problems[0]!.path ? `${problems[0]!.path}: ` : ''}${problems[0]!.message}`,
       { problems },
     );
+  return document;
 };
 
 export interface NewPart {
@@ -69,25 +93,23 @@ export interface NewPart {
 
 /** Makes a project with its first parts, all or nothing. */
 export const createProject = (db: Knex, name: string, parts: readonly NewPart[]): Promise<Project> => {
-  for (const part of parts) checkBody(part.kind, part.name, part.body);
+  const read = parts.map((part) => ({ ...part, body: readBodyOf(part.kind, part.name, part.body) }));
   return db.transaction(async (trx) => {
     const id = randomUUID();
     await trx('projects').insert({ id, name });
-    for (const part of parts) {
-      await keepPart(trx, id, part);
-    }
+    for (const part of read) await keepPart(trx, id, part, 1);
     return readProject(trx, id);
   });
 };
 
 export const renameProject = async (db: Knex, id: string, name: string): Promise<void> => {
-  await readProject(db, id);
+  await readHead(db, id);
   await db('projects').where({ id }).update({ name, updated_at: db.fn.now() });
 };
 
 /** Takes a project off the wall; `restoreProject` puts it back. */
 export const deleteProject = async (db: Knex, id: string): Promise<void> => {
-  await readProject(db, id);
+  await readHead(db, id);
   await db('projects').where({ id }).update({ deleted_at: db.fn.now() });
 };
 
@@ -97,35 +119,90 @@ export const restoreProject = async (db: Knex, id: string): Promise<Project> => 
   return readProject(db, id);
 };
 
+/** An answer that was given before to the same deed, so that one whose reply was lost is not done twice. */
+const answered = async (trx: Knex, project: string, deed: string | undefined): Promise<SavedPart | null> => {
+  if (deed === undefined) return null;
+  const row = (await trx('deeds').where({ project_id: project, id: deed }).first('revision')) as
+    SavedPart | undefined;
+  return row ? { revision: row.revision } : null;
+};
+
+const noteDeed = async (
+  trx: Knex,
+  project: string,
+  deed: string | undefined,
+  part: string,
+  revision: number,
+): Promise<void> => {
+  if (deed === undefined) return;
+  await trx('deeds').insert({ project_id: project, id: deed, part_id: part, revision });
+};
+
 /** Adds a part to a project. @throws ApiError 404, 422, or 409 where the id is taken */
-export const addPart = (db: Knex, project: string, part: NewPart): Promise<Part> => {
-  checkBody(part.kind, part.name, part.body);
+export const addPart = (
+  db: Knex,
+  project: string,
+  part: NewPart & { readonly deed?: string | undefined },
+): Promise<Part> => {
+  const body = readBodyOf(part.kind, part.name, part.body);
+  const { id, kind, name, deed } = part;
   return db.transaction(async (trx) => {
-    await readProject(trx, project);
-    const taken = (await trx('parts').where({ project_id: project, id: part.id }).first('id')) as unknown;
+    await readHead(trx, project, true);
+    const before = await answered(trx, project, deed);
+    if (before) return { id, kind, name, body, revision: before.revision } as Part;
+    const taken = (await trx('parts').where({ project_id: project, id }).first('id')) as unknown;
     if (taken)
       throw new ApiError(
         409,
         'conflict',
-        `There is a part “${part.id}” in this project already; choose another id.`,
+        `There is a part “${id}” in this project already; choose another id.`,
       );
-    const { revision } = await keepPart(trx, project, part);
-    return { ...part, revision } as Part;
+    await checkReferences(trx, project, kind, name, body);
+    // An id used again goes on counting, so that nothing made from the part before can win over this one.
+    const [last] = (await trx('part_revisions')
+      .where({ project_id: project, part_id: id })
+      .max('revision as revision')) as [{ revision: number | null }];
+    const revision = (last.revision ?? 0) + 1;
+    await keepPart(trx, project, { id, kind, name, body }, revision);
+    await noteDeed(trx, project, deed, id, revision);
+    await trx('projects').where({ id: project }).update({ updated_at: trx.fn.now() });
+    return { id, kind, name, body, revision } as Part;
   });
 };
 
+/** A material is of a shader there is. @throws ApiError 422 */
+const checkReferences = async (
+  trx: Knex,
+  project: string,
+  kind: PartKind,
+  name: string,
+  body: unknown,
+): Promise<void> => {
+  if (kind !== 'material') return;
+  const { shader } = body as { readonly shader: string };
+  const found = (await trx('parts')
+    .where({ project_id: project, id: shader, kind: 'shader' })
+    .first('id')) as unknown;
+  if (!found)
+    throw new ApiError(
+      422,
+      'invalid',
+      `“${name}” cannot be saved: shader: there is no shader “${shader}” in this project.`,
+    );
+};
+
 /** Writes a new part and its first revision. */
-const keepPart = async (trx: Knex, project: string, part: NewPart): Promise<SavedPart> => {
+const keepPart = async (trx: Knex, project: string, part: NewPart, revision: number): Promise<void> => {
   const body = JSON.stringify(part.body);
-  const row = { project_id: project, name: part.name, body };
+  const row = { project_id: project, name: part.name, body, revision };
   await trx('parts').insert({ ...row, id: part.id, kind: part.kind });
-  await trx('part_revisions').insert({ ...row, part_id: part.id, revision: 1 });
-  return { revision: 1 };
+  await trx('part_revisions').insert({ ...row, part_id: part.id });
 };
 
 /** Takes a part out of a project. @throws ApiError 404, or 409 naming the parts that use it */
 export const deletePart = (db: Knex, project: string, id: string): Promise<void> =>
   db.transaction(async (trx) => {
+    await readHead(trx, project, true);
     const { parts } = await readProject(trx, project);
     const part = parts.find((each) => each.id === id);
     if (!part) throw notFound('This part');
@@ -155,28 +232,40 @@ export const savePart = (
   db: Knex,
   project: string,
   id: string,
-  wanted: { readonly revision: number; readonly name: string; readonly body: unknown },
+  wanted: {
+    readonly revision: number;
+    readonly name: string;
+    readonly body: unknown;
+    readonly deed?: string | undefined;
+  },
 ): Promise<SavedPart> =>
   db.transaction(async (trx) => {
-    const row = UUID.test(project)
-      ? ((await trx('parts')
-          .join('projects', 'projects.id', 'parts.project_id')
-          .whereNull('projects.deleted_at')
-          .where({ 'parts.project_id': project, 'parts.id': id })
-          .forUpdate('parts')
-          .first('parts.*')) as PartRow | undefined)
-      : undefined;
+    const row =
+      UUID.test(project) && PART_ID.test(id)
+        ? ((await trx('parts')
+            .join('projects', 'projects.id', 'parts.project_id')
+            .whereNull('projects.deleted_at')
+            .where({ 'parts.project_id': project, 'parts.id': id })
+            .forUpdate('parts')
+            .first('parts.*')) as PartRow | undefined)
+        : undefined;
+    const before = UUID.test(project) ? await answered(trx, project, wanted.deed) : null;
+    if (before) return before;
     if (!row) throw notFound('This part');
-    checkBody(row.kind, wanted.name, wanted.body);
+    const document = readBodyOf(row.kind, wanted.name, wanted.body);
     if (row.revision !== wanted.revision)
       throw new ApiError(
         409,
         'conflict',
         `“${row.name}” was changed elsewhere since: it is at revision ${row.revision}, and this was made from ${wanted.revision}.`,
-        { theirs: toPart(row), yours: { ...toPart(row), ...wanted } },
+        {
+          theirs: toPart(row),
+          yours: { ...toPart(row), revision: wanted.revision, name: wanted.name, body: document },
+        },
       );
+    await checkReferences(trx, project, row.kind, wanted.name, document);
     const revision = row.revision + 1;
-    const body = JSON.stringify(wanted.body);
+    const body = JSON.stringify(document);
     await trx('parts')
       .where({ project_id: project, id })
       .update({ name: wanted.name, body, revision, updated_at: trx.fn.now() });
@@ -187,9 +276,28 @@ export const savePart = (
       name: wanted.name,
       body,
     });
+    await noteDeed(trx, project, wanted.deed, id, revision);
+    await prune(trx, project, id, revision);
     await trx('projects').where({ id: project }).update({ updated_at: trx.fn.now() });
     return { revision };
   });
+
+/** Revisions and deeds kept of each part: the newest, and every hundredth before them. */
+const KEPT_REVISIONS = 500;
+const KEPT_EVERY = 100;
+/** Old ones are let go now and then, not with every save. */
+const PRUNED_EVERY = 50;
+
+const prune = async (trx: Knex, project: string, part: string, revision: number): Promise<void> => {
+  if (revision % PRUNED_EVERY) return;
+  const old = revision - KEPT_REVISIONS;
+  await trx('part_revisions')
+    .where({ project_id: project, part_id: part })
+    .where('revision', '<=', old)
+    .whereRaw('revision % ? <> 0', [KEPT_EVERY])
+    .delete();
+  await trx('deeds').where({ project_id: project, part_id: part }).where('revision', '<=', old).delete();
+};
 
 export interface Revision {
   readonly revision: number;
@@ -202,7 +310,8 @@ const MOST_REVISIONS = 200;
 
 /** The saved revisions of a part. @throws ApiError 404 */
 export const listRevisions = async (db: Knex, project: string, part: string): Promise<Revision[]> => {
-  await readProject(db, project);
+  await readHead(db, project);
+  if (!PART_ID.test(part)) throw notFound('This part');
   const rows = (await db('part_revisions')
     .where({ project_id: project, part_id: part })
     .orderBy('revision', 'desc')
@@ -221,12 +330,15 @@ export const readRevision = async (
   db: Knex,
   project: string,
   part: string,
-  revision: number,
+  revision: string,
 ): Promise<{ readonly name: string; readonly body: unknown }> => {
-  await readProject(db, project);
-  const row = (await db('part_revisions')
-    .where({ project_id: project, part_id: part, revision: Number.isSafeInteger(revision) ? revision : -1 })
-    .first('name', 'body')) as { name: string; body: unknown } | undefined;
+  await readHead(db, project);
+  const row =
+    PART_ID.test(part) && /^[1-9]\d{0,8}$/.test(revision)
+      ? ((await db('part_revisions')
+          .where({ project_id: project, part_id: part, revision: Number(revision) })
+          .first('name', 'body')) as { name: string; body: unknown } | undefined)
+      : undefined;
   if (!row) throw notFound('This revision');
   return row;
 };

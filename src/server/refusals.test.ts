@@ -35,10 +35,21 @@ test('an answer or a refusal is JSON with its status, and a pause says how long'
 });
 
 test('a database that is away is told from one that said no, and what was not foreseen stays on the server', async () => {
-  for (const error of [{ code: 'ECONNREFUSED' }, { code: '57P01' }, { name: 'KnexTimeoutError' }])
+  for (const error of [
+    { code: 'ECONNREFUSED' },
+    { code: '57P01' },
+    { message: 'Connection terminated unexpectedly' },
+  ])
     assert.ok(isDatabaseAway(error), JSON.stringify(error));
   assert.equal(isDatabaseAway({ code: '23505', message: 'duplicate key' }), false);
   assert.equal(toApiError({ code: '57P03' }).status, 503);
+  // “Nothing was changed” is said only where that is known.
+  assert.match(toApiError({ code: 'ECONNREFUSED' }).message, /nothing was changed/);
+  assert.doesNotMatch(toApiError({ code: 'ECONNRESET' }).message, /nothing was changed/);
+  assert.deepEqual(
+    [toApiError({ name: 'KnexTimeoutError' }).code, toApiError({ code: '57014' }).code],
+    ['too-busy', 'too-busy'],
+  );
   const logged = mock.method(console, 'error', () => undefined);
   const answer = await respond(() => Promise.reject(new Error('password=moth at /srv/stage.ts')));
   const said = await answer.text();

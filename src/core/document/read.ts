@@ -45,7 +45,7 @@ export const createReader = (strict: boolean | undefined = true): Reader => {
     object: (value, path, known) => {
       if (typeof value === 'object' && value !== null && !Array.isArray(value)) {
         const unknown = strict && known ? Object.keys(value).filter((key) => !known.includes(key)) : [];
-        for (const key of unknown) {
+        for (const key of unknown.slice(0, MOST_PROBLEMS)) {
           const near = nearestName(key, known!);
           reader.problem(
             path ? `${path}.${key}` : key,

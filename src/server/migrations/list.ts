@@ -1,10 +1,12 @@
 import type { Knex } from 'knex';
 import * as projects from './0001-projects.ts';
 import * as blobs from './0002-blobs.ts';
+import * as deeds from './0003-deeds.ts';
 
 const LIST: readonly (Knex.Migration & { readonly name: string })[] = [
   { name: '0001-projects', up: projects.up, down: projects.down },
   { name: '0002-blobs', up: blobs.up, down: blobs.down },
+  { name: '0003-deeds', up: deeds.up, down: deeds.down },
 ];
 
 /** Migrations as modules, so that the built server carries them inside. */

@@ -1,10 +1,16 @@
 import 'reflect-metadata';
-import { plainToInstance } from 'class-transformer';
 import { validateSync, type ValidationError } from 'class-validator';
 import { ApiError } from '../errors.ts';
+import { readJson } from './readJson.ts';
 
-/** Bodies larger than this are refused unread. */
-export const LARGEST_BODY = 4 * 1024 * 1024;
+export { LARGEST_BODY } from './readJson.ts';
+
+/** A request's shape: a class whose fields are checked by their decorators. */
+export interface Shape<T> {
+  new (): T;
+  /** Every field there may be. */
+  readonly fields: readonly string[];
+}
 
 const sentences = (errors: readonly ValidationError[]): string[] =>
   errors.flatMap((error) => [
@@ -12,21 +18,22 @@ const sentences = (errors: readonly ValidationError[]): string[] =>
     ...sentences(error.children ?? []),
   ]);
 
-/** Reads a request's JSON body as the given shape. @throws ApiError that says what should be there */
-export const readBody = async <T extends object>(request: Request, shape: new () => T): Promise<T> => {
-  const text = await request.text();
-  if (text.length > LARGEST_BODY)
-    throw new ApiError(413, 'too-large', `The request is larger than ${LARGEST_BODY / 1024 / 1024} MB.`);
-  let body: unknown;
-  try {
-    body = JSON.parse(text);
-  } catch {
-    throw new ApiError(400, 'bad-request', 'The request’s body is not JSON.');
-  }
-  if (typeof body !== 'object' || body === null || Array.isArray(body))
-    throw new ApiError(400, 'bad-request', 'The request’s body should be a JSON object.');
-  const instance = plainToInstance(shape, body);
-  const errors = validateSync(instance, { whitelist: true, forbidUnknownValues: true });
+/**
+ * Reads a request's JSON body as the given shape. What is nested in its fields passes as it is: the document's own
+ * reader looks at that.
+ * @throws ApiError that says what should be there
+ */
+export const readBody = async <T extends object>(request: Request, shape: Shape<T>): Promise<T> => {
+  const body = await readJson(request);
+  const unknown = Object.keys(body).find((name) => !shape.fields.includes(name));
+  if (unknown !== undefined)
+    throw new ApiError(
+      422,
+      'invalid',
+      `There is no field “${unknown.slice(0, 64)}” here; there is ${shape.fields.join(', ')}.`,
+    );
+  const instance = Object.assign(new shape(), body);
+  const errors = validateSync(instance, { forbidUnknownValues: true });
   if (errors.length)
     throw new ApiError(422, 'invalid', sentences(errors).join(' '), { problems: sentences(errors) });
   return instance;

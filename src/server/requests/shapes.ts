@@ -1,24 +1,55 @@
 import 'reflect-metadata';
-import { IsIn, IsInt, IsNotEmpty, IsObject, IsString, Matches, MaxLength, Min } from 'class-validator';
+import {
+  IsIn,
+  IsInt,
+  IsNotEmpty,
+  IsObject,
+  IsOptional,
+  IsString,
+  Matches,
+  Max,
+  MaxLength,
+  Min,
+} from 'class-validator';
 import { PART_KINDS, type PartKind } from '#core/document/project.ts';
 
+/** PostgreSQL's largest integer. */
+const LARGEST_REVISION = 2_147_483_646;
+
 export class NameRequest {
+  static readonly fields: readonly string[] = ['name'];
+
   @IsString({ message: 'name should be text' })
   @IsNotEmpty({ message: 'name should not be empty' })
   @MaxLength(120, { message: 'name should have at most 120 characters' })
+  @Matches(/\S/, { message: 'name should have something that can be seen in it' })
+  // eslint-disable-next-line no-control-regex -- control characters are what is kept out
+  @Matches(/^[^\u0000-\u001f\u007f]*$/, { message: 'name should have no control characters' })
   name!: string;
 }
 
-export class SavePartRequest extends NameRequest {
-  @IsInt({ message: 'revision should be the whole number of the revision this was made from' })
-  @Min(1, { message: 'revision should be 1 or more' })
-  revision!: number;
+/** An id of the change itself: sent again, it is answered as it was and not done twice. */
+class Deed extends NameRequest {
+  @IsOptional()
+  @Matches(/^[A-Za-z0-9-]{8,64}$/, { message: 'deed should be 8 to 64 letters, digits and -' })
+  deed?: string;
 
   @IsObject({ message: 'body should be the part’s document' })
   body!: Record<string, unknown>;
 }
 
-export class NewPartRequest extends NameRequest {
+export class SavePartRequest extends Deed {
+  static override readonly fields = ['name', 'revision', 'body', 'deed'];
+
+  @IsInt({ message: 'revision should be the whole number of the revision this was made from' })
+  @Min(1, { message: 'revision should be 1 or more' })
+  @Max(LARGEST_REVISION, { message: `revision should be ${LARGEST_REVISION} or less` })
+  revision!: number;
+}
+
+export class NewPartRequest extends Deed {
+  static override readonly fields = ['id', 'kind', 'name', 'body', 'deed'];
+
   @Matches(/^[A-Za-z0-9][A-Za-z0-9_-]{0,63}$/, {
     message: 'id should be letters, digits, - and _, at most 64 of them',
   })
@@ -26,7 +57,4 @@ export class NewPartRequest extends NameRequest {
 
   @IsIn(PART_KINDS, { message: `kind should be one of ${PART_KINDS.join(', ')}` })
   kind!: PartKind;
-
-  @IsObject({ message: 'body should be the part’s document' })
-  body!: Record<string, unknown>;
 }

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { newId as freshId } from '../parts/newId.ts';
   import { Dialog } from 'bits-ui';
   import { toast } from 'svelte-sonner';
   import { EditRefusal } from '#core/document/edits/foldExpression.ts';
@@ -23,7 +24,7 @@
       session.shaderState?.good?.program.taps.findLast((tap) => tap.strand === at?.id)?.value.type ?? null
     );
   };
-  const newId = () => crypto.randomUUID().slice(0, 8);
+  const newId = () => freshId();
   const folded = $derived.by(() => {
     if (!shader) return null;
     try {

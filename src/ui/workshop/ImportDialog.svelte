@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { newId as freshId } from '../parts/newId.ts';
   import { Dialog } from 'bits-ui';
   import { toast } from 'svelte-sonner';
   import type { Imported } from '#core/exchange/importGlsl.ts';
@@ -53,7 +54,7 @@
 
   const take = async () => {
     if (!made?.document) return;
-    const id = crypto.randomUUID().slice(0, 8);
+    const id = freshId();
     try {
       await session.addPart('shader', `shader-${id}`, name.trim() || 'Imported shader', made.document);
       await session.addPart('material', `material-${id}`, name.trim() || 'Imported shader', {

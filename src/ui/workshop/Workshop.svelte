@@ -1,8 +1,7 @@
 <script lang="ts">
   import { Pane, PaneGroup, PaneResizer } from 'paneforge';
-  import { onDestroy, onMount } from 'svelte';
+  import { onDestroy } from 'svelte';
   import { toast } from 'svelte-sonner';
-  import type { Project } from '#core/document/project.ts';
   import { PARAMETER_KINDS, type Parameter, type ParameterKind, type Step } from '#core/document/shader.ts';
   import { OPERATORS } from '#core/operators/catalogue.ts';
   import { knobNumbers } from '#core/program/lowerShader.ts';
@@ -20,18 +19,15 @@
   import { createPictures } from './pictures.svelte.ts';
   import { createRehearsal } from './rehearsal.svelte.ts';
   import Score from './score/Score.svelte';
-  import { createSession } from './session.svelte.ts';
+  import { sessionHere } from './ProjectSession.svelte';
+  import { newId as freshId } from '../parts/newId.ts';
   import StagePane from './StagePane.svelte';
   import TopBar from './TopBar.svelte';
 
-  let { project }: { project: Project } = $props();
-  // One session for as long as the page shows this project.
-  // svelte-ignore state_referenced_locally
-  const session = createSession(project);
+  const session = sessionHere();
   const rehearsal = createRehearsal(session);
   const pictures = createPictures();
   onDestroy(() => rehearsal.stop());
-  onMount(() => session.recover());
   let open = $state<'commands' | 'history' | 'shortcuts' | null>(null);
 
   let draft = $state.raw<Draft | null>(null);
@@ -40,7 +36,7 @@
   let folding = $state<string | null>(null);
   let importing = $state.raw<{ readonly file: File | null } | null>(null);
   const all: readonly ParameterKind[] = PARAMETER_KINDS;
-  const newId = () => `parameter-${crypto.randomUUID().slice(0, 8)}`;
+  const newId = () => `parameter-${freshId()}`;
 
   const freshName = (wish: string): string => {
     const shader = session.document!;
@@ -144,14 +140,9 @@
     if (event.code !== 'Tab') event.preventDefault();
     rehearsal.key('up', event.code);
   };
-  const onbeforeunload = (event: BeforeUnloadEvent) => {
-    // What is unsaved is kept in this browser; leave it to the next visit, but try once more now.
-    if (session.saver.state === 'waiting') void session.saver.flush();
-    if (session.saver.state === 'conflict') event.preventDefault();
-  };
 </script>
 
-<svelte:window onkeydowncapture={onkeydown} onkeyupcapture={onkeyup} {onbeforeunload} />
+<svelte:window onkeydowncapture={onkeydown} onkeyupcapture={onkeyup} />
 
 <div
   class="flex h-screen flex-col"

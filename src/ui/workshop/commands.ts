@@ -1,3 +1,4 @@
+import { newId as freshId } from '../parts/newId.ts';
 import { goto } from '$app/navigation';
 import { addStep, placeOfStep } from '#core/document/edits/shaderEdits.ts';
 import type { Step } from '#core/document/shader.ts';
@@ -14,7 +15,7 @@ const addToHand = (session: Session, step: Omit<Step, 'id'>): void => {
   if (!shader?.body.strands.length) return;
   const last = { strand: shader.body.strands.length - 1, step: shader.body.strands.at(-1)!.steps.length };
   const held = session.selected ? placeOfStep(shader.body, session.selected) : null;
-  const id = `step-${crypto.randomUUID().slice(0, 8)}`;
+  const id = `step-${freshId()}`;
   session.apply(addStep(shader.id, held ? { ...held, step: held.step + 1 } : last, { id, ...step }));
   session.select(id);
   setTimeout(() => focusStep(id));

@@ -34,9 +34,9 @@ afterEach(() => {
 });
 
 test('drafts are kept for each project and read back as they were', () => {
-  assert.equal(keepDraft('house', part('curtain')), true);
-  keepDraft('house', part('boards', 0));
-  keepDraft('other', part('curtain'));
+  assert.equal(keepDraft('house', 't1', part('curtain')), true);
+  keepDraft('house', 't1', part('boards', 0));
+  keepDraft('other', 't1', part('curtain'));
   assert.deepEqual(
     readDrafts('house').map((each) => [each.id, each.revision]),
     [
@@ -45,18 +45,25 @@ test('drafts are kept for each project and read back as they were', () => {
     ],
   );
   assert.deepEqual(readDrafts('house')[0]!.body, { source: 'tick' });
-  keepDraft('house', part('curtain', 4));
+  keepDraft('house', 't1', part('curtain', 4));
   assert.equal(readDrafts('house').length, 2, 'a later one takes the place of an earlier');
-  dropDraft('house', 'curtain');
+  dropDraft('house', 't1', 'curtain');
   assert.deepEqual(
     readDrafts('house').map((each) => each.id),
     ['boards'],
   );
   assert.equal(readDrafts('other').length, 1);
+  keepDraft('house', 't2', part('boards'), { source: 'sent' });
+  dropDraft('house', 't1', 'boards');
+  assert.deepEqual(
+    readDrafts('house').map((each) => [each.id, each.tab, each.sent]),
+    [['boards', 't2', { source: 'sent' }]],
+    'one tab does not drop what is another’s',
+  );
 });
 
 test('what lies in storage and is no draft is passed over', () => {
-  keepDraft('house', part('curtain'));
+  keepDraft('house', 't1', part('curtain'));
   localStorage.setItem('wicked-veil.draft.house.a', 'not { json');
   localStorage.setItem('wicked-veil.draft.house.b', 'null');
   localStorage.setItem('wicked-veil.draft.house.c', '{"id":"c","revision":"three"}');
@@ -70,7 +77,7 @@ test('what lies in storage and is no draft is passed over', () => {
 
 test('a full or shut storage is said, and nothing is thrown', () => {
   useStorage(createStorage(20));
-  assert.equal(keepDraft('house', part('curtain')), false);
+  assert.equal(keepDraft('house', 't1', part('curtain')), false);
   assert.deepEqual(readDrafts('house'), []);
   Object.defineProperty(globalThis, 'localStorage', {
     configurable: true,
@@ -78,7 +85,7 @@ test('a full or shut storage is said, and nothing is thrown', () => {
       throw new DOMException('shut', 'SecurityError');
     },
   });
-  assert.equal(keepDraft('house', part('curtain')), false);
+  assert.equal(keepDraft('house', 't1', part('curtain')), false);
   assert.deepEqual(readDrafts('house'), []);
-  assert.doesNotThrow(() => dropDraft('house', 'curtain'));
+  assert.doesNotThrow(() => dropDraft('house', 't1', 'curtain'));
 });

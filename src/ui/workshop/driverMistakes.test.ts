@@ -7,6 +7,7 @@ import { driverMistakes } from './driverMistakes.ts';
 const code = `
 float helper(float x) { return x; }
 float made(vec2 uv) {
+  for (;;) { if (uv.x > 0.0) break; }
   float a[2];
   a[0] = helper(uv.x);
   return a[0] + textureSize(uv);

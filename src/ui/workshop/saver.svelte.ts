@@ -1,5 +1,8 @@
 import type { Part } from '#core/document/project.ts';
+import { newId } from '../parts/newId.ts';
 import { dropDraft, keepDraft } from './drafts.ts';
+import { createSender } from './sendPart.ts';
+import { tabId } from './tab.ts';
 
 export type SaveState = 'saved' | 'waiting' | 'saving' | 'away' | 'refused' | 'conflict';
 
@@ -13,11 +16,9 @@ export interface Conflict {
 const PAUSE_MS = 350;
 const RETRY_MS = 1500;
 
-interface Answer {
-  readonly revision?: number;
-  readonly message?: string;
-  readonly theirs?: Part;
-}
+/** Savers that are closing, by project: whoever opens it again waits for their last word. */
+const closing = new Map<string, Promise<void>>();
+export const lastWord = (project: string): Promise<void> => closing.get(project) ?? Promise.resolve();
 
 /**
  * Saves touched parts by themselves. “Saved” is said only when the server has everything. Until then each part is
@@ -29,13 +30,19 @@ export const createSaver = (
   onRevision: (id: string, revision: number) => void,
 ) => {
   const touched = new Set<string>();
+  /** Parts that only this tab has, for the browser's storage would not take them. */
+  const unkept = new Set<string>();
+  const tab = tabId();
+  const sender = createSender(project, () => newId(32));
   let state = $state<SaveState>('saved');
   let message = $state('');
   let conflicts = $state.raw<ReadonlyMap<string, Conflict>>(new Map());
   let timer: ReturnType<typeof setTimeout> | null = null;
-  let busy = false;
+  let running: Promise<void> | null = null;
+  let closed = false;
 
   const later = (milliseconds: number) => {
+    if (closed) return;
     if (timer !== null) clearTimeout(timer);
     timer = setTimeout(() => void flush(), milliseconds);
   };
@@ -45,47 +52,49 @@ export const createSaver = (
     message = sentence;
   };
 
-  /** Sends one part; true when it need not be sent again as it is. */
-  const saveOne = async (id: string): Promise<'saved' | 'conflict' | 'refused' | 'away'> => {
-    const part = parts().get(id);
-    if (!part) return 'saved';
-    const response = await fetch(`/api/projects/${project}/parts/${encodeURIComponent(id)}`, {
-      method: 'PUT',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ revision: part.revision, name: part.name, body: part.body }),
-    });
-    const answer = (await response.json().catch(() => ({}))) as Answer;
-    if (response.ok && answer.revision !== undefined) {
-      onRevision(id, answer.revision);
-      if (!touched.has(id)) dropDraft(project, id);
-      return 'saved';
+  const keep = (part: Part): void => {
+    if (keepDraft(project, tab, part, sender.unanswered(part.id))) unkept.delete(part.id);
+    else {
+      unkept.add(part.id);
+      message = 'This browser’s storage is full: until the server has them, changes live only in this tab.';
     }
-    message = answer.message ?? `The server answered ${response.status}.`;
-    if (response.status === 409 && answer.theirs) {
-      conflicts = new Map(conflicts).set(id, { mine: part, theirs: answer.theirs });
-      return 'conflict';
-    }
-    return response.status >= 500 || response.status === 429 ? 'away' : 'refused';
+  };
+  const drop = (id: string): void => {
+    unkept.delete(id);
+    dropDraft(project, tab, id);
   };
 
-  const flush = async (): Promise<void> => {
-    timer = null;
-    if (busy) return later(PAUSE_MS);
-    busy = true;
+  /** Sends one part; what it came to. */
+  const saveOne = async (id: string): Promise<SaveState> => {
+    const part = parts().get(id);
+    if (!part) return 'saved';
+    const sending = sender.send(part);
+    keep(part);
+    const sent = await sending;
+    if (sent.kind === 'saved') {
+      onRevision(id, sent.revision);
+      const now = parts().get(id);
+      if (touched.has(id) && now) keep(now);
+      else drop(id);
+      return 'saved';
+    }
+    message = sent.message;
+    if (sent.kind === 'conflict')
+      conflicts = new Map(conflicts).set(id, { mine: parts().get(id) ?? part, theirs: sent.theirs });
+    return sent.kind;
+  };
+
+  const saveAll = async (): Promise<void> => {
     if (touched.size) state = 'saving';
     let outcome: SaveState = 'saved';
     for (const id of [...touched].filter((each) => !conflicts.has(each))) {
       touched.delete(id);
-      const result = await saveOne(id).catch(() => {
-        message = 'The server cannot be reached. Changes are kept in this browser and sent when it is back.';
-        return 'away' as const;
-      });
+      const result = await saveOne(id);
       if (result === 'saved') continue;
       touched.add(id);
       outcome = result;
       if (result === 'away') break;
     }
-    busy = false;
     if (conflicts.size) say('conflict', 'Changed here and elsewhere; choose which to keep.');
     else if (outcome === 'away') {
       state = 'away';
@@ -95,6 +104,15 @@ export const createSaver = (
       say('waiting');
       later(PAUSE_MS);
     } else say('saved');
+  };
+
+  /** Saves what there is now; one save at a time. */
+  const flush = async (): Promise<void> => {
+    if (timer !== null) clearTimeout(timer);
+    timer = null;
+    if (running) return later(PAUSE_MS);
+    running = saveAll().finally(() => (running = null));
+    await running;
   };
 
   return {
@@ -107,11 +125,14 @@ export const createSaver = (
     get conflicts() {
       return conflicts;
     },
+    /** True while closing the page would lose something. */
+    get wouldLose() {
+      return unkept.size > 0 && state !== 'saved';
+    },
     touch: (id: string) => {
       const part = parts().get(id);
       touched.add(id);
-      if (part && !keepDraft(project, part))
-        message = 'This browser’s storage is full: until the server has them, changes live only in this tab.';
+      if (part) keep(part);
       if (state === 'saved' || state === 'refused') state = 'waiting';
       if (state !== 'conflict') later(state === 'away' ? RETRY_MS : PAUSE_MS);
     },
@@ -119,6 +140,7 @@ export const createSaver = (
     noteConflict: (conflict: Conflict) => {
       conflicts = new Map(conflicts).set(conflict.mine.id, conflict);
       touched.add(conflict.mine.id);
+      keep(conflict.mine);
       say('conflict', 'Changed here and elsewhere; choose which to keep.');
     },
     /** The author has chosen: the part stands on theirs now, and is saved again if mine was kept. */
@@ -126,12 +148,31 @@ export const createSaver = (
       const rest = new Map(conflicts);
       rest.delete(id);
       conflicts = rest;
+      sender.forget(id);
       if (!keepMine) {
         touched.delete(id);
-        dropDraft(project, id);
+        drop(id);
       }
       later(0);
     },
+    /** What was deleted is not saved any more. */
+    forget: (id: string) => {
+      touched.delete(id);
+      sender.forget(id);
+      drop(id);
+    },
     flush,
+    /** Says the last word and stops: nothing is sent after it. What was not taken stays in this browser. */
+    close: () => {
+      const last = (async () => {
+        while (running) await running;
+        if (touched.size && !conflicts.size) await flush();
+        closed = true;
+        if (timer !== null) clearTimeout(timer);
+      })().finally(() => {
+        if (closing.get(project) === last) closing.delete(project);
+      });
+      closing.set(project, last);
+    },
   };
 };

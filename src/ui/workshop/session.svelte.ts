@@ -24,7 +24,10 @@ import { operatorOf } from '#core/program/stepOperator.ts';
 import { parsePart } from '#core/document/parsePart.ts';
 import type { Authored } from '#core/rehearse/values.ts';
 import { driverMistakes } from './driverMistakes.ts';
-import { readDrafts } from './drafts.ts';
+import { newId } from '../parts/newId.ts';
+import { dropDraft, readDrafts, type Draft } from './drafts.ts';
+import { isSameDocument } from './openProject.ts';
+import { openTabs, tabId } from './tab.ts';
 import { createSaver } from './saver.svelte.ts';
 
 /** How a shader or a motif stands: the last version that worked, and what is wrong with the present one. */
@@ -195,18 +198,44 @@ export const createSession = (project: Project) => {
     if (isScore(part)) recompile(part);
   };
 
-  /** Brings back what a closed tab had not saved; where the server has moved on meanwhile, the author chooses. */
-  const recover = () => {
+  /** Drafts of parts that were deleted meanwhile: the author says what becomes of them. */
+  const orphans = new Map<string, Draft>();
+
+  /**
+   * Brings back what a closed tab had not saved; where the server has moved on meanwhile, the author chooses.
+   * @returns drafts of parts that are not there any more
+   */
+  const recover = async (): Promise<readonly Draft[]> => {
+    const isOpen = await openTabs();
     for (const draft of readDrafts(project.id)) {
+      if (isOpen(draft.tab)) continue;
+      const { document } = parsePart(draft.kind, draft.body, { strict: false });
       const theirs = parts.get(draft.id);
-      if (!theirs || theirs.kind !== draft.kind || parsePart(draft.kind, draft.body).problems.length)
+      if (!document || (theirs && theirs.kind !== draft.kind)) continue;
+      if (!theirs) {
+        orphans.set(draft.id, { ...draft, body: document } as Draft);
         continue;
-      if (JSON.stringify(theirs.body) === JSON.stringify(draft.body)) continue;
-      const mine = { ...theirs, body: draft.body, revision: draft.revision } as Part;
+      }
+      const same = (body: unknown) => isSameDocument(draft.kind, theirs.body, body);
+      if (same(document)) {
+        dropDraft(project.id, draft.tab, draft.id);
+        continue;
+      }
+      // What was sent and taken before the reply was lost is no one else's change.
+      const own = draft.revision === theirs.revision || (draft.sent !== undefined && same(draft.sent));
+      const mine = { ...theirs, body: document, revision: own ? theirs.revision : draft.revision } as Part;
       replacePart(mine);
-      if (draft.revision === theirs.revision) saver.touch(draft.id);
+      if (own) saver.touch(draft.id);
       else saver.noteConflict({ mine, theirs });
+      // It is this tab's now.
+      if (draft.tab !== tabId()) dropDraft(project.id, draft.tab, draft.id);
     }
+    return [...orphans.values()];
+  };
+  const letGo = (id: string): void => {
+    const draft = orphans.get(id);
+    if (draft) dropDraft(project.id, draft.tab, id);
+    orphans.delete(id);
   };
 
   const ask = async (path: string, method: string, body?: unknown): Promise<unknown> => {
@@ -229,7 +258,7 @@ export const createSession = (project: Project) => {
     name: string,
     body: PartBodies[K],
   ): Promise<void> => {
-    const part = (await ask('', 'POST', { id, kind, name, body })) as Part;
+    const part = (await ask('', 'POST', { id, kind, name, body, deed: newId(32) })) as Part;
     replacePart(part);
   };
 
@@ -252,11 +281,20 @@ export const createSession = (project: Project) => {
 
   return {
     recover,
+    letGo,
+    /** Adds a part again that was deleted while it had unsaved changes here. @throws Error with the server's sentence */
+    bringBack: async (id: string): Promise<void> => {
+      const draft = orphans.get(id);
+      if (!draft) return;
+      await addPart(draft.kind, id, draft.name, draft.body as PartBodies[PartKind]);
+      letGo(id);
+    },
     noteRefusal,
     addPart,
     /** Takes a part out. @throws Error with the server's sentence, which names its users */
     deletePart: async (id: string): Promise<void> => {
       await ask(`/${encodeURIComponent(id)}`, 'DELETE');
+      saver.forget(id);
       const rest = new Map(parts);
       rest.delete(id);
       parts = rest;

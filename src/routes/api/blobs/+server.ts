@@ -1,7 +1,12 @@
-import { keepPicture } from '#server/blobs.ts';
+import { keepPicture, LARGEST_PICTURE } from '#server/blobs.ts';
 import { database } from '#server/database.ts';
 import { respond } from '#server/errors.ts';
+import { allowSave } from '#server/pace.ts';
+import { readBytes } from '#server/requests/readJson.ts';
 import type { RequestHandler } from './$types';
 
 export const POST: RequestHandler = ({ request }) =>
-  respond(async () => keepPicture(database(), new Uint8Array(await request.arrayBuffer())), 201);
+  respond(async () => {
+    allowSave('pictures');
+    return keepPicture(database(), await readBytes(request, LARGEST_PICTURE));
+  }, 201);

@@ -5,4 +5,4 @@
 </script>
 
 <svelte:head><title>{data.project.name} · Wicked Veil</title></svelte:head>
-{#key data.project.id}<Workshop project={data.project} />{/key}
+<Workshop />

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { newId as freshId } from '../../parts/newId.ts';
   import { DropdownMenu } from 'bits-ui';
   import { toast } from 'svelte-sonner';
   import { emptyMotif } from '#core/document/motif.ts';
@@ -13,7 +14,7 @@
 
   const say = (error: unknown) => toast.error((error as Error).message);
   const make = async () => {
-    const id = `motif-${crypto.randomUUID().slice(0, 8)}`;
+    const id = `motif-${freshId()}`;
     const taken = new Set(motifs.map((each) => each.name));
     let n = 1;
     while (taken.has(`motif ${n}`)) n += 1;

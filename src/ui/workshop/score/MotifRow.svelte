@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { newId as freshId } from '../../parts/newId.ts';
   import X from '@lucide/svelte/icons/x';
   import { tapKey } from '#core/compileShader.ts';
   import type { Patch } from '#core/document/edits/patch.ts';
@@ -31,7 +32,7 @@
       {
         op: 'add',
         path: ['outputs', motif.body.outputs.length],
-        value: { id: `output-${crypto.randomUUID().slice(0, 8)}`, name, expression: last },
+        value: { id: `output-${freshId()}`, name, expression: last },
       },
     ]);
   };

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { newId as freshId } from '../../parts/newId.ts';
   import { Tabs } from 'bits-ui';
   import { addStrand } from '#core/document/edits/shaderEdits.ts';
   import type { Step } from '#core/document/shader.ts';
@@ -38,10 +39,10 @@
     const name = freshName();
     session.apply(
       addStrand(score.id, at, {
-        id: `strand-${crypto.randomUUID().slice(0, 8)}`,
+        id: `strand-${freshId()}`,
         name,
         note: '',
-        steps: [{ id: `step-${crypto.randomUUID().slice(0, 8)}`, operator: 'value', arguments: { x: 0.5 } }],
+        steps: [{ id: `step-${freshId()}`, operator: 'value', arguments: { x: 0.5 } }],
       }),
     );
     setTimeout(() => {

@@ -1,3 +1,4 @@
+import { newId as freshId } from '../../parts/newId.ts';
 import { toast } from 'svelte-sonner';
 import { copySteps, copyStrands, paste } from '#core/document/edits/clipboard.ts';
 import { EditRefusal, foldSteps, unfoldStep } from '#core/document/edits/foldExpression.ts';
@@ -12,7 +13,7 @@ import { focusStep } from '../commands.ts';
 import type { Session } from '../session.svelte.ts';
 import type { StepDeed } from './stepDeeds.ts';
 
-export const newStepId = (): string => `step-${crypto.randomUUID().slice(0, 8)}`;
+export const newStepId = (): string => `step-${freshId()}`;
 
 /** What was copied last, for where the browser gives no clipboard. */
 let clipping = '';

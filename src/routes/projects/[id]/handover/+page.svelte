@@ -1,9 +1,10 @@
 <script lang="ts">
   import { page } from '$app/state';
   import HandoverPage from '#ui/handover/HandoverPage.svelte';
+  import { sessionHere } from '#ui/workshop/ProjectSession.svelte';
 
-  let { data } = $props();
+  const session = sessionHere();
 </script>
 
-<svelte:head><title>Handover · {data.project.name}</title></svelte:head>
-<HandoverPage project={data.project} first={page.url.searchParams.get('shader')} />
+<svelte:head><title>Handover · {session.name}</title></svelte:head>
+<HandoverPage project={session} first={page.url.searchParams.get('shader')} />

@@ -8,6 +8,7 @@ import type { RequestHandler } from './$types';
 
 export const DELETE: RequestHandler = ({ params }) =>
   respond(async () => {
+    allowSave(params.id);
     await deletePart(database(), params.id, params.part);
     return {};
   });

@@ -4,4 +4,4 @@ import { readRevision } from '#server/projects.ts';
 import type { RequestHandler } from './$types';
 
 export const GET: RequestHandler = ({ params }) =>
-  respond(() => readRevision(database(), params.id, params.part, Number(params.revision)));
+  respond(() => readRevision(database(), params.id, params.part, params.revision));

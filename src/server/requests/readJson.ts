@@ -1,0 +1,77 @@
+import { ApiError } from '../errors.ts';
+
+/** Bodies larger than this are refused, unread where their length is told. */
+export const LARGEST_BODY = 4 * 1024 * 1024;
+/** Lists and objects inside each other, and names in all: more than the largest shader has. */
+const DEEPEST = 64;
+const MOST_KEYS = 400_000;
+
+const tooLarge = (): ApiError =>
+  new ApiError(413, 'too-large', `The request is larger than ${LARGEST_BODY / 1024 / 1024} MB.`);
+
+/** The bytes of a request, no more of them than may be. @throws ApiError 413 */
+export const readBytes = async (request: Request, most = LARGEST_BODY): Promise<Uint8Array> => {
+  if (Number(request.headers.get('content-length') ?? 0) > most) throw tooLarge();
+  const pieces: Uint8Array[] = [];
+  let size = 0;
+  const reader = request.body?.getReader();
+  for (let read = await reader?.read(); read && !read.done; read = await reader!.read()) {
+    size += read.value.length;
+    if (size > most) {
+      void reader!.cancel().catch(() => undefined);
+      throw tooLarge();
+    }
+    pieces.push(read.value);
+  }
+  const bytes = new Uint8Array(size);
+  let at = 0;
+  for (const piece of pieces) {
+    bytes.set(piece, at);
+    at += piece.length;
+  }
+  return bytes;
+};
+
+/** Says what is too much about JSON before anything is made of it, or null. */
+const excessOf = (text: string): string | null => {
+  let depth = 0;
+  let keys = 0;
+  let quoted = false;
+  for (let i = 0; i < text.length; i += 1) {
+    const code = text.charCodeAt(i);
+    if (quoted) {
+      if (code === 0x5c) i += 1;
+      else if (code === 0x22) quoted = false;
+      continue;
+    }
+    if (code === 0x22) quoted = true;
+    else if (code === 0x7b || code === 0x5b) depth += 1;
+    else if (code === 0x7d || code === 0x5d) depth -= 1;
+    else if (code === 0x3a) keys += 1;
+    if (depth > DEEPEST) return `Lists and objects stand more than ${DEEPEST} deep in each other here.`;
+    if (keys > MOST_KEYS) return `There are more than ${MOST_KEYS} names here.`;
+  }
+  return null;
+};
+
+/** Reads a request's body as a JSON object. @throws ApiError 400, 413 or 422 */
+export const readJson = async (request: Request): Promise<Readonly<Record<string, unknown>>> => {
+  const bytes = await readBytes(request);
+  let text: string;
+  try {
+    text = new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+  } catch {
+    throw new ApiError(400, 'bad-request', 'The request’s body is not UTF-8.');
+  }
+  const excess = excessOf(text);
+  if (excess) throw new ApiError(422, 'invalid', excess);
+  let body: unknown;
+  try {
+    body = JSON.parse(text);
+  } catch {
+    throw new ApiError(400, 'bad-request', 'The request’s body is not JSON.');
+  }
+  if (typeof body !== 'object' || body === null || Array.isArray(body))
+    throw new ApiError(400, 'bad-request', 'The request’s body should be a JSON object.');
+  return body as Readonly<Record<string, unknown>>;
+};
