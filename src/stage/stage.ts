@@ -23,7 +23,8 @@ export interface StageNumbers extends Omit<MaterialNumbers, 'textures'> {
 
 /** A rendered step: four floats a pixel, bottom row first, as `measureTap` and `paintTap` read them. */
 export interface TapPicture {
-  readonly tap: number;
+  /** The step or output it is of: its strand and its own id. */
+  readonly key: string;
   readonly components: number;
   readonly rgba: Float32Array;
 }
@@ -42,8 +43,8 @@ export interface Stage {
   readonly setTime: (seconds: number) => void;
   readonly setView: (view: View) => void;
   readonly resetCamera: () => void;
-  /** Draws the wanted taps of a material over its prop, laid out by uv. */
-  readonly pictures: (material: string, taps: readonly number[], size: number) => Promise<TapPicture[]>;
+  /** Draws the wanted steps of a material, by their keys, over its prop, laid out by uv. */
+  readonly pictures: (material: string, keys: readonly string[], size: number) => Promise<TapPicture[]>;
   readonly resize: (width: number, height: number, pixelRatio: number) => void;
   readonly counts: () => StageCounts;
   /** Draws at once and gives the picture as a PNG. */

@@ -42,12 +42,18 @@ export const createTapPictures = (renderer: WebGLRenderer, camera: Camera) => {
     material: PropMaterial,
     geometry: BufferGeometry,
     placed: Matrix4,
-    asked: readonly number[],
+    keys: readonly string[],
     size: number,
   ): Promise<TapPicture[]> => {
+    // A key that the shader drawn now has not is of one that is to come.
+    const asked = keys.flatMap((key) => {
+      const tap = material.shader.taps.get(key);
+      return tap === undefined ? [] : [{ key, tap }];
+    });
+    if (!asked.length) return [];
     // Steps that stand for the same value share one picture.
     const valueOf = (tap: number) => material.shader.program.taps[tap - 1]?.value ?? null;
-    const firsts = new Map(asked.map((tap) => [valueOf(tap), tap]));
+    const firsts = new Map(asked.map(({ tap }) => [valueOf(tap), tap]));
     const taps = [...firsts.values()];
     const columns = Math.min(taps.length, 8);
     const rows = Math.ceil(taps.length / columns);
@@ -84,9 +90,9 @@ export const createTapPictures = (renderer: WebGLRenderer, camera: Camera) => {
         rgba.set(all.subarray(from, from + size * 4), y * size * 4);
       }
       const value = valueOf(tap);
-      return { tap, components: value ? Math.min(componentsOf(value.type), 4) : 1, rgba };
+      return { components: value ? Math.min(componentsOf(value.type), 4) : 1, rgba };
     });
-    return asked.map((tap) => ({ ...drawn[taps.indexOf(firsts.get(valueOf(tap))!)]!, tap }));
+    return asked.map(({ key, tap }) => ({ ...drawn[taps.indexOf(firsts.get(valueOf(tap))!)]!, key }));
   };
 
   return { take, dispose: (): void => atlas?.dispose() };

@@ -43,7 +43,7 @@
   let typed = $state<string | null>(null);
   let wrong = $state(false);
   let input = $state<HTMLInputElement>();
-  let drag: { x: number; from: number; moved: boolean } | null = null;
+  let drag: { x: number; from: number; moved: boolean; began: number } | null = null;
 
   const text = $derived((whole ? String(Math.round(value)) : formatNumber(value)) + unit);
   const hold = (x: number) => {
@@ -79,6 +79,12 @@
     if (event.key === 'Escape') typed = null;
   };
   const nudge = (event: KeyboardEvent) => {
+    if (event.key === 'Escape' && drag) {
+      event.preventDefault();
+      event.stopPropagation();
+      cancel();
+      return;
+    }
     const way = { ArrowUp: 1, ArrowRight: 1, ArrowDown: -1, ArrowLeft: -1 }[event.key];
     if (event.key === 'Enter') {
       event.preventDefault();
@@ -98,8 +104,10 @@
   const down = (event: PointerEvent) => {
     if (event.button !== 0) return;
     event.stopPropagation();
-    drag = { x: event.clientX, from: value, moved: false };
+    drag = { x: event.clientX, from: value, moved: false, began: value };
     (event.currentTarget as HTMLElement).setPointerCapture(event.pointerId);
+    // Escape is heard by what has the focus.
+    (event.currentTarget as HTMLElement).focus({ preventScroll: true });
   };
   const move = (event: PointerEvent) => {
     if (!drag) return;
@@ -111,6 +119,14 @@
     drag.x = event.clientX;
     if (hard) drag.from = Math.min(Math.max(drag.from, min), max);
     onchange(hold(snap(drag.from, whole ? 1 : pace(event) / 10)));
+  };
+  /** Ends a drag that was not meant: the number is what it was. */
+  const cancel = () => {
+    if (drag?.moved) {
+      onchange(drag.began);
+      onsettle?.();
+    }
+    drag = null;
   };
   const up = () => {
     if (!drag) return;
@@ -150,7 +166,7 @@
     onpointerdown={down}
     onpointermove={move}
     onpointerup={up}
-    onpointercancel={() => (drag = null)}
+    onpointercancel={cancel}
     onkeydown={nudge}>{text}</span
   >
 {/if}

@@ -14,6 +14,15 @@
   let { value, min, max, label, whole = false, live = false, onchange, onsettle }: Props = $props();
   let track: HTMLDivElement;
   let held = false;
+  let began = 0;
+  /** Ends a drag that was not meant. */
+  const cancel = () => {
+    if (held && began !== value) {
+      onchange(began);
+      onsettle();
+    }
+    held = false;
+  };
 
   const span = $derived(Math.max(max - min, 1e-9));
   const at = $derived(Math.min(Math.max((value - min) / span, 0), 1) * 100);
@@ -28,6 +37,12 @@
     set(min + ((event.clientX - left) / width) * span, span / 1000);
   };
   const onkeydown = (event: KeyboardEvent) => {
+    if (event.key === 'Escape' && held) {
+      event.preventDefault();
+      event.stopPropagation();
+      cancel();
+      return;
+    }
     const way = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1, PageUp: 10, PageDown: -10 }[
       event.key
     ];
@@ -54,10 +69,12 @@
   aria-valuenow={value}
   onpointerdown={(event) => {
     held = true;
+    began = value;
     track.setPointerCapture(event.pointerId);
     follow(event);
   }}
   onpointermove={(event) => held && follow(event)}
+  onpointercancel={cancel}
   onpointerup={() => {
     held = false;
     onsettle();

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { whenOf } from '../parts/when.ts';
   import { DropdownMenu } from 'bits-ui';
   import Ellipsis from '@lucide/svelte/icons/ellipsis';
   import { onMount } from 'svelte';
@@ -29,7 +30,7 @@
       if (picture) URL.revokeObjectURL(picture);
     };
   });
-  const when = $derived(new Date(project.updatedAt).toISOString().slice(0, 16).replace('T', ' '));
+  const when = $derived(whenOf(project.updatedAt));
 </script>
 
 <article class="group border border-rule bg-sheet hover:border-ink" bind:this={tile}>

@@ -87,13 +87,15 @@
           void commit();
         }}
       >
-        <!-- svelte-ignore a11y_autofocus -->
         <input
           class="field w-72"
           aria-label="Name of the project"
           placeholder="Name of the project"
           bind:value={naming.name}
-          autofocus
+          {@attach (field: HTMLInputElement) => {
+            field.focus();
+            field.select();
+          }}
           maxlength="120"
         />
         <button class="btn" type="submit" disabled={!naming.name.trim()}

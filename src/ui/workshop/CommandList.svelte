@@ -47,6 +47,8 @@
         placeholder="What should happen?"
         role="combobox"
         aria-expanded="true"
+        aria-autocomplete="list"
+        aria-activedescendant={found.length ? `command-${at}` : undefined}
         aria-controls="command-list"
         aria-label="Search commands"
         autofocus
@@ -66,6 +68,8 @@
             class="flex w-full justify-between px-3 py-1 text-left"
             class:bg-well={i === at}
             role="option"
+            id="command-{i}"
+            tabindex="-1"
             aria-selected={i === at}
             onpointermove={() => (at = i)}
             onclick={() => run(command)}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { whenOf } from '../parts/when.ts';
   import { Dialog } from 'bits-ui';
   import { parsePart } from '#core/document/parsePart.ts';
   import type { Session } from './session.svelte.ts';
@@ -46,7 +47,7 @@
     });
     onclose();
   };
-  const when = (iso: string) => iso.slice(0, 19).replace('T', ' ');
+  const when = (iso: string) => whenOf(iso, true);
 </script>
 
 <Dialog.Root open onOpenChange={(open) => !open && onclose()}>

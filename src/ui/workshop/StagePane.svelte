@@ -138,10 +138,9 @@
     if (!stage || !good || !session.material) return;
     const { id } = session.material;
     // Only what can be seen is drawn: forty strands scroll as smoothly as four.
-    const taps = [...good.taps]
-      .filter(([key]) => pictures.inSight.has(key.slice(0, key.indexOf('/'))))
-      .map(([, tap]) => tap);
-    untrack(() => pictures.refresh(id, taps, rehearsal.running ? 150 : 30));
+    const keys = [...good.taps.keys()].filter((key) => pictures.inSight.has(key.slice(0, key.indexOf('/'))));
+    const of = session.score?.id ?? '';
+    untrack(() => pictures.refresh(id, of, keys, rehearsal.running ? 150 : 30));
   });
 
   const views: readonly { readonly label: string; readonly shown: Shown }[] = [

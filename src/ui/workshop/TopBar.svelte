@@ -92,7 +92,7 @@
       class="btn"
       href="/projects/{session.id}/handover{session.shader ? `?shader=${session.shader.id}` : ''}">Handover</a
     >
-    <button class="btn btn-live" onclick={rehearsal.toggle} aria-pressed={rehearsal.running}>
+    <button class="btn btn-live" data-rehearse onclick={rehearsal.toggle} aria-pressed={rehearsal.running}>
       {#if rehearsal.running}<Square size={12} fill="currentColor" /> Stop{:else}<Play
           size={12}
           fill="currentColor"

@@ -100,6 +100,19 @@
     target instanceof HTMLElement &&
     (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
 
+  /** The palette, after the step in hand, else at the end of the last strand. */
+  const askForStep = () => {
+    const strands = session.score?.body.strands ?? [];
+    const held = strands.find((each) => each.steps.some((step) => step.id === session.selected));
+    const strand = held ?? strands.at(-1);
+    if (!strand) return;
+    const at = held ? held.steps.findIndex((step) => step.id === session.selected) + 1 : strand.steps.length;
+    session.askFor({ strand: strand.id, at });
+  };
+  /** The one button that has its keys while rehearsing. */
+  const isStop = (target: EventTarget | null) =>
+    target instanceof HTMLElement && target.closest('[data-rehearse]') !== null;
+
   const onkeydown = (event: KeyboardEvent) => {
     const command = event.ctrlKey || event.metaKey;
     const dialog = event.target instanceof HTMLElement && event.target.closest('[role=dialog]');
@@ -113,12 +126,18 @@
       rehearsal.toggle();
     } else if (event.key === '?' && !typing(event.target) && !rehearsal.running) {
       open = 'shortcuts';
+    } else if (event.key === '/' && !command && !typing(event.target) && !rehearsal.running) {
+      event.preventDefault();
+      askForStep();
     } else if (command && event.key.toLowerCase() === 'z' && !typing(event.target)) {
       event.preventDefault();
       if (event.shiftKey) session.redo();
       else session.undo();
     } else if (event.key === 'Escape' && !typing(event.target)) {
-      session.show({ kind: 'finished' });
+      if (rehearsal.running) rehearsal.stop();
+      else session.show({ kind: 'finished' });
+    } else if (isStop(event.target) && (event.key === 'Enter' || event.key === ' ')) {
+      return;
     } else if (rehearsal.running && !typing(event.target) && !command) {
       // While rehearsing, keys are the player's: Space must not press whatever button has the focus.
       if (event.code !== 'Tab') event.preventDefault();
@@ -142,7 +161,7 @@
   };
 </script>
 
-<svelte:window onkeydowncapture={onkeydown} onkeyupcapture={onkeyup} />
+<svelte:window onkeydowncapture={onkeydown} onkeyupcapture={onkeyup} onblur={() => rehearsal.releaseKeys()} />
 
 <div
   class="flex h-screen flex-col"

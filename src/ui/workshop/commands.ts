@@ -38,6 +38,10 @@ export const commandsOf = (
     name: 'Add strand',
     run: () => document.querySelector<HTMLElement>('[data-command=add-strand]')?.click(),
   },
+  {
+    name: session.wraps ? 'Keep strands in one line' : 'Wrap long strands',
+    run: () => session.setWraps(!session.wraps),
+  },
   { name: 'Add parameter', run: () => open('parameter') },
   { name: 'Import GLSL', run: () => open('import') },
   { name: 'History of parts', run: () => open('history') },

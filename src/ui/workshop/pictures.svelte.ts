@@ -15,10 +15,11 @@ const BEYOND = '240px';
 
 /** Keeps the small pictures of the steps in sight up to date, one round at a time, no faster than they can be drawn. */
 export const createPictures = () => {
-  let pictures = $state.raw<ReadonlyMap<number, StepPicture>>(new Map());
+  let pictures = $state.raw<ReadonlyMap<string, StepPicture>>(new Map());
   let inSight = $state.raw<ReadonlySet<string>>(new Set());
   let stage: Stage | null = null;
-  let wanted: { material: string; taps: readonly number[] } | null = null;
+  let wanted: { material: string; of: string; keys: readonly string[] } | null = null;
+  /** What the pictures are of. */
   let drawnOf = '';
   let busy = false;
   let timer: ReturnType<typeof setTimeout> | null = null;
@@ -30,12 +31,12 @@ export const createPictures = () => {
     const asked = wanted;
     wanted = null;
     const began = performance.now();
-    const drawn = await stage.pictures(asked.material, asked.taps, PICTURE_SIZE).catch(() => []);
-    if (drawn.length) {
-      const next = new Map(drawnOf === asked.material ? pictures : []);
-      drawnOf = asked.material;
-      for (const { tap, components, rgba } of drawn)
-        next.set(tap, {
+    const drawn = await stage.pictures(asked.material, asked.keys, PICTURE_SIZE).catch(() => []);
+    // Another material may have come to be shown meanwhile: none is better than a neighbour's.
+    if (drawn.length && drawnOf === asked.of) {
+      const next = new Map(pictures);
+      for (const { key, components, rgba } of drawn)
+        next.set(key, {
           range: measureTap(rgba, components),
           image: new ImageData(paintTap(rgba, components, PICTURE_SIZE), PICTURE_SIZE, PICTURE_SIZE),
         });
@@ -86,9 +87,12 @@ export const createPictures = () => {
     attach: (made: Stage | null) => {
       stage = made;
     },
-    /** Asks for new pictures soon; many asks in a row are one round. */
-    refresh: (material: string, taps: readonly number[], delay: number) => {
-      wanted = { material, taps };
+    /** Asks for new pictures soon, by the keys of their steps; many asks in a row are one round. `of` is the score shown. */
+    refresh: (material: string, of: string, keys: readonly string[], delay: number) => {
+      const now = `${material} ${of}`;
+      if (drawnOf !== now) pictures = new Map();
+      drawnOf = now;
+      wanted = { material, of: now, keys };
       later(delay);
     },
     clear: () => {

@@ -19,6 +19,7 @@ export const createRehearsal = (session: Session) => {
   let logs = $state.raw<readonly string[]>([]);
   let mistake = $state.raw<ScriptMistake | null>(null);
   let worker: Worker | null = null;
+  const held = new Set<string>();
 
   const send = (message: ToScriptWorker) => worker?.postMessage(message);
 
@@ -148,7 +149,16 @@ export const createRehearsal = (session: Session) => {
             .then((shared) => session.apply(setValues(shared, common, 'Keep shared values')));
       }
     },
-    key: (kind: 'down' | 'up', code: string) => send({ type: 'input', input: { kind, code } }),
+    key: (kind: 'down' | 'up', code: string) => {
+      if (kind === 'down') held.add(code);
+      else held.delete(code);
+      send({ type: 'input', input: { kind, code } });
+    },
+    /** A window that loses the focus hears of no key that is let go. */
+    releaseKeys: () => {
+      for (const code of held) send({ type: 'input', input: { kind: 'up', code } });
+      held.clear();
+    },
   };
 };
 

@@ -24,7 +24,9 @@ const createServer = () => {
     const stale = before === undefined && request.revision !== revision;
     if (before === undefined && !stale) deeds.set(request.deed, (revision += 1));
     if (lost) return Promise.reject(new TypeError('Failed to fetch'));
-    const answer = stale ? { message: 'changed', theirs: part(revision, 'theirs') } : { revision: before ?? revision };
+    const answer = stale
+      ? { message: 'changed', theirs: part(revision, 'theirs') }
+      : { revision: before ?? revision };
     return Promise.resolve(new Response(JSON.stringify(answer), { status: stale ? 409 : 200 }));
   }) as unknown as typeof fetch;
   return { ask, asked, lose: (now: boolean) => (lost = now), revision: () => revision };

@@ -88,6 +88,22 @@ const libraryOf = (parts: Iterable<Part>): Library =>
     ),
   );
 
+const WRAPS = 'wicked-veil.wraps';
+const readFlag = (name: string): boolean => {
+  try {
+    return localStorage.getItem(name) === 'yes';
+  } catch {
+    return false;
+  }
+};
+const keepFlag = (name: string, on: boolean): void => {
+  try {
+    localStorage.setItem(name, on ? 'yes' : 'no');
+  } catch {
+    // A browser that keeps nothing shows it as it is by default.
+  }
+};
+
 /** The open project: its documents, what was done to them, and what they compile to. */
 export const createSession = (project: Project) => {
   let parts = $state.raw<ReadonlyMap<string, Part>>(new Map(project.parts.map((part) => [part.id, part])));
@@ -105,6 +121,11 @@ export const createSession = (project: Project) => {
   /** The step in hand, and the steps chosen beside it. */
   let selected = $state<string | null>(null);
   let chosen = $state.raw<ReadonlySet<string>>(new Set());
+  /** Where a step is asked for, and the strand that is to be named. */
+  let asking = $state.raw<{ readonly strand: string; readonly at: number } | null>(null);
+  let toName = $state<string | null>(null);
+  /** Strands go on in a second line where they are longer than the score is wide. */
+  let wraps = $state(readFlag(WRAPS));
   const saver = createSaver(
     project.id,
     () => parts,
@@ -408,6 +429,26 @@ export const createSession = (project: Project) => {
       motifId = null;
       shown = { kind: 'finished' };
       clearChoice();
+    },
+    get asking() {
+      return asking;
+    },
+    /** Asks for a step: the row of the strand opens its palette there. */
+    askFor: (place: { readonly strand: string; readonly at: number } | null) => {
+      asking = place;
+    },
+    get toName() {
+      return toName;
+    },
+    nameStrand: (id: string | null) => {
+      toName = id;
+    },
+    get wraps() {
+      return wraps;
+    },
+    setWraps: (on: boolean) => {
+      wraps = on;
+      keepFlag(WRAPS, on);
     },
     saver,
     apply,

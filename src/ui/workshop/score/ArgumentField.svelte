@@ -34,6 +34,8 @@
     onexpose,
   }: Props = $props();
 
+  const LONGEST = 20;
+
   let editing = $state<string | null>(null);
   let field = $state<HTMLInputElement>();
   const isText = $derived(typeof value === 'string' || (value === undefined && fallback !== null));
@@ -48,6 +50,10 @@
   const step = $derived(
     input.min !== undefined && input.max !== undefined ? (input.max - input.min) / 250 : 0.01,
   );
+
+  /** Long ones lose their middle: how it begins and how it ends tell most. */
+  const shortened = (text: string): string =>
+    text.length > LONGEST ? `${text.slice(0, LONGEST / 2)}…${text.slice(1 - LONGEST / 2)}` : text;
 
   const begin = () => {
     editing = shown;
@@ -150,7 +156,7 @@
       onclick={(event) => {
         event.stopPropagation();
         begin();
-      }}>{shown}</button
+      }}>{shortened(shown)}</button
     >
   {:else}
     <span class="numbers">
@@ -244,6 +250,11 @@
     width: 13px;
     color: var(--limelight-ink);
     opacity: 0;
+  }
+  @media (hover: none) {
+    .expose {
+      opacity: 1;
+    }
   }
   .argument:hover .expose,
   .expose:focus-visible {

@@ -14,7 +14,6 @@
 
   let { session, pictures, motif }: { session: Session; pictures: Pictures; motif: PartOf<'motif'> } =
     $props();
-  const good = $derived(session.shaderState?.good);
   let problem = $state<string | null>(null);
 
   const change = (label: string, patches: readonly Patch[]) => {
@@ -70,7 +69,7 @@
   {/snippet}
   <div class="flex gap-6 px-3 py-3">
     {#each motif.body.outputs as output, i (output.id)}
-      {@const picture = pictures.all.get(good?.taps.get(tapKey(SURFACE, output.id)) ?? -99)}
+      {@const picture = pictures.all.get(tapKey(SURFACE, output.id))}
       {@const mistake = mistakeOf(output.id)}
       <div class="flex gap-2" data-output={output.name}>
         <button aria-label="Tap {output.name}" onclick={() => tap(output.id)}>

@@ -69,6 +69,8 @@
         placeholder="What should it do? noise, threshold, fade…"
         role="combobox"
         aria-expanded="true"
+        aria-autocomplete="list"
+        aria-activedescendant={found.length ? `operator-${at}` : undefined}
         aria-controls="palette-list"
         aria-label="Search operators"
         autofocus
@@ -88,6 +90,8 @@
             class="flex w-full items-baseline gap-3 px-3 py-1 text-left"
             class:bg-well={i === at}
             role="option"
+            id="operator-{i}"
+            tabindex="-1"
             aria-selected={i === at}
             onpointermove={() => (at = i)}
             onclick={() => pick(item)}

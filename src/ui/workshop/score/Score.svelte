@@ -37,19 +37,17 @@
   const add = (at = session.document!.strands.length) => {
     const score = session.score!;
     const name = freshName();
+    const id = `strand-${freshId()}`;
     session.apply(
       addStrand(score.id, at, {
-        id: `strand-${freshId()}`,
+        id,
         name,
         note: '',
         steps: [{ id: `step-${freshId()}`, operator: 'value', arguments: { x: 0.5 } }],
       }),
     );
-    setTimeout(() => {
-      const row = document.querySelector(`[data-strand="${name}"]`);
-      row?.scrollIntoView({ block: 'nearest' });
-      row?.querySelector<HTMLElement>('[data-step]')?.focus();
-    });
+    session.nameStrand(id);
+    setTimeout(() => document.querySelector(`[data-strand="${name}"]`)?.scrollIntoView({ block: 'nearest' }));
   };
 </script>
 
@@ -61,6 +59,14 @@
     </Tabs.List>
     {#if tab === 'strands' && session.score}
       <MotifBar {session} />
+      <label class="ml-4 flex items-center gap-1.5 text-second" title="Long strands go on in a second line"
+        ><input
+          type="checkbox"
+          class="accent-ink"
+          checked={session.wraps}
+          onchange={(event) => session.setWraps(event.currentTarget.checked)}
+        /> Wrap</label
+      >
       <button class="ml-4 text-second hover:text-ink" onclick={onimport}>Import GLSL</button>
       <button class="ml-4 text-second hover:text-ink" data-command="add-strand" onclick={() => add()}
         >Add strand</button

@@ -4,6 +4,7 @@
   import type { Library } from '#core/document/motif.ts';
   import type { Argument, Parameter, Step } from '#core/document/shader.ts';
   import { knobNumbers, type Diagnostic } from '#core/program/lowerShader.ts';
+  import type { OperatorInput } from '#core/operators/declare.ts';
   import { operatorOf } from '#core/program/stepOperator.ts';
   import type { StepPicture as Picture } from '../pictures.svelte.ts';
   import ArgumentField from './ArgumentField.svelte';
@@ -18,6 +19,8 @@
     strandNames: ReadonlySet<string>;
     parameters: readonly Parameter[];
     picture: Picture | undefined;
+    /** “1 → 3” where one number from the left is spread over several. */
+    spread: string | null;
     mistakes: readonly Diagnostic[];
     notes: readonly Diagnostic[];
     selected: boolean;
@@ -46,6 +49,7 @@
     strandNames,
     parameters,
     picture,
+    spread,
     mistakes,
     notes,
     selected,
@@ -82,6 +86,21 @@
       ([name]) => !(name === signature?.flow && !first && step.arguments[name] === undefined),
     ),
   );
+  /** What stands as it does by itself is shown while the card is in hand or pointed at. */
+  const isPlain = (name: string, input: OperatorInput): boolean =>
+    isDefault(step.arguments[name], input) && !mistakes.some((each) => each.argument === name);
+  const isDefault = (given: Argument | undefined, input: OperatorInput): boolean => {
+    if (given === undefined) return input.type !== 'sampler2D';
+    if (typeof given === 'string') return given === (input.options?.[0] ?? input.default);
+    const numbers = typeof given === 'number' ? [given] : given;
+    return (
+      typeof input.default !== 'string' &&
+      numbers.length === input.default.length &&
+      input.default.every((x, i) => x === numbers[i])
+    );
+  };
+  const shownInputs = $derived(selected ? inputs : inputs.filter(([name, input]) => !isPlain(name, input)));
+  const restInputs = $derived(selected ? [] : inputs.filter(([name, input]) => isPlain(name, input)));
   let noting = $state<string | null>(null);
   const commitNote = () => {
     if (noting === null) return;
@@ -162,6 +181,24 @@
   );
 </script>
 
+{#snippet argument([name, input]: readonly [string, OperatorInput])}
+  <ArgumentField
+    {name}
+    {input}
+    value={step.arguments[name]}
+    fallback={typeof input.default === 'string' ? input.default : input.type === 'sampler2D' ? '' : null}
+    numbers={signature && input.type !== 'sampler2D'
+      ? knobNumbers(signature, name, step.arguments[name])
+      : [0]}
+    {parameterNames}
+    samplers={parameters.filter((each) => each.kind === (input.reads ?? 'texture')).map((each) => each.name)}
+    wrong={mistakes.some((each) => each.argument === name)}
+    onchange={(value) => onchange(name, value)}
+    {onsettle}
+    onexpose={() => onexpose(name)}
+  />
+{/snippet}
+
 <div class="column">
   <!-- A card is a stop of the keyboard with keys of its own, and holds fields that are stops too. -->
   <!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
@@ -215,6 +252,11 @@
         {:else if motif}
           <button class="kind mono" title="Open the motif" onclick={() => ondeed('open')}>motif</button>
         {/if}
+        {#if spread}
+          <span class="mono third" title="One number comes in, and each of the others is the same"
+            >{spread}</span
+          >
+        {/if}
         <DropdownMenu.Root>
           <DropdownMenu.Trigger class="step-menu" aria-label="More for {word}"
             ><Ellipsis size={13} /></DropdownMenu.Trigger
@@ -256,33 +298,16 @@
               </select></label
             >
           {/if}
-          {#each inputs as [name, input] (name)}
-            <ArgumentField
-              {name}
-              {input}
-              value={step.arguments[name]}
-              fallback={typeof input.default === 'string'
-                ? input.default
-                : input.type === 'sampler2D'
-                  ? ''
-                  : null}
-              numbers={signature && input.type !== 'sampler2D'
-                ? knobNumbers(signature, name, step.arguments[name])
-                : [0]}
-              {parameterNames}
-              samplers={parameters
-                .filter((each) => each.kind === (input.reads ?? 'texture'))
-                .map((each) => each.name)}
-              wrong={mistakes.some((each) => each.argument === name)}
-              onchange={(value) => onchange(name, value)}
-              {onsettle}
-              onexpose={() => onexpose(name)}
-            />
-          {/each}
+          {#each shownInputs as entry (entry[0])}{@render argument(entry)}{/each}
         {/if}
       </div>
       <div class="range"><RangeBar range={picture?.range} /></div>
     </div>
+    {#if restInputs.length && !reads}
+      <div class="rest">
+        {#each restInputs as entry (entry[0])}{@render argument(entry)}{/each}
+      </div>
+    {/if}
   </div>
   {#if noting !== null}
     <!-- svelte-ignore a11y_autofocus -->
@@ -403,6 +428,11 @@
     color: var(--third);
     opacity: 0;
   }
+  @media (hover: none) {
+    .head :global(.step-menu) {
+      opacity: 1;
+    }
+  }
   .card:hover :global(.step-menu),
   .card:focus-within :global(.step-menu) {
     opacity: 1;
@@ -413,6 +443,22 @@
     grid-template-rows: repeat(2, 17px);
     column-gap: 14px;
     justify-content: start;
+  }
+  /* Below the card and over what is there: nothing moves under the pointer. */
+  .rest {
+    position: absolute;
+    top: calc(100% - 1px);
+    left: -1px;
+    z-index: 3;
+    display: none;
+    padding: 4px 10px 5px 10px;
+    border: 1px solid var(--rule);
+    border-top-color: var(--hairline);
+    border-radius: 0 0 3px 3px;
+    background: var(--sheet);
+  }
+  .card:hover .rest {
+    display: block;
   }
   .output {
     display: flex;

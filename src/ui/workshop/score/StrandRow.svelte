@@ -58,8 +58,18 @@
   const collapsed = $derived(
     strand.collapsed && !compiled?.diagnostics.some((each) => each.strand === strand.id),
   );
-  const pictureOf = (step: string) =>
-    pictures.all.get(compiled?.good?.taps.get(tapKey(strand.id, step)) ?? -99);
+  const pictureOf = (step: string) => pictures.all.get(tapKey(strand.id, step));
+  /** How many numbers a step spreads one over, or null: `1 → 3`. */
+  const spreadOf = (i: number): string | null => {
+    const sizeOf = (step: string | undefined) => {
+      const tap = compiled?.good?.program.taps.find(
+        (each) => each.strand === strand.id && each.step === step,
+      );
+      return tap ? componentsOf(tap.value.type) : 0;
+    };
+    const [before, after] = [sizeOf(strand.steps[i - 1]?.id), sizeOf(strand.steps[i]!.id)];
+    return before === 1 && after > 1 && after < 5 ? `1 → ${after}` : null;
+  };
   const dots = $derived.by(() => {
     const tap = compiled?.good?.program.taps.findLast((each) => each.strand === strand.id);
     return tap ? '·'.repeat(Math.min(componentsOf(tap.value.type), 4)) : '';
@@ -92,6 +102,26 @@
   const ask = (at: number) => {
     insertAt = at;
     palette = true;
+  };
+  // Asked for from elsewhere: by a key, or by the command list.
+  $effect(() => {
+    if (session.asking?.strand !== strand.id) return;
+    const { at } = session.asking;
+    untrack(() => {
+      ask(at);
+      session.askFor(null);
+    });
+  });
+  $effect(() => {
+    if (session.toName !== strand.id) return;
+    untrack(() => {
+      renaming = strand.name;
+      session.nameStrand(null);
+    });
+  });
+  const selectAll = (field: HTMLInputElement) => {
+    field.focus();
+    field.select();
   };
   const add = (item: PaletteItem) => {
     const at = insertAt ?? strand.steps.length;
@@ -202,13 +232,12 @@
   >
     <div class="flex items-baseline gap-1.5">
       {#if renaming !== null}
-        <!-- svelte-ignore a11y_autofocus -->
         <input
           class="field h-6 w-24 font-semibold"
           bind:value={renaming}
           aria-label="Name of the strand"
           aria-invalid={problem !== null}
-          autofocus
+          {@attach selectAll}
           onblur={() => {
             commitName();
             renaming = null;
@@ -216,7 +245,10 @@
           }}
           onkeydown={(event) => {
             event.stopPropagation();
-            if (event.key === 'Enter') commitName();
+            if (event.key === 'Enter') {
+              commitName();
+              if (renaming === null && strand.steps[0]) focusStep(strand.steps[0].id);
+            }
             if (event.key === 'Escape') renaming = null;
           }}
         />
@@ -287,7 +319,7 @@
       <span class="truncate text-third">{strand.note}</span>
     </button>
   {:else}
-    <div class="staff">
+    <div class="staff" class:wraps={session.wraps}>
       {#each strand.steps as step, i (step.id)}
         <StepCard
           {step}
@@ -296,6 +328,7 @@
           {strandNames}
           parameters={shader.body.parameters}
           picture={pictureOf(step.id)}
+          spread={spreadOf(i)}
           mistakes={mistakesOf(step.id)}
           notes={ofStep(compiled?.notes, step.id)}
           selected={session.selected === step.id}
@@ -369,6 +402,11 @@
     opacity: 1;
     transform: rotate(-90deg);
   }
+  @media (hover: none) {
+    .fold {
+      opacity: 1;
+    }
+  }
   .margin:hover .fold,
   .fold:focus-visible {
     opacity: 1;
@@ -408,7 +446,7 @@
     display: flex;
     flex: 1;
     align-items: flex-start;
-    gap: 16px;
+    gap: 10px;
     padding: 9px 24px 8px 12px;
     background:
       linear-gradient(var(--rule), var(--rule)) 0 41px / 100% 1px no-repeat,
@@ -417,6 +455,12 @@
           color-mix(in srgb, var(--hairline) 55%, transparent) 11px 12px
         )
         0 17px / 100% 49px no-repeat;
+  }
+  /* Lines below the first have room for a card's outline between them. */
+  .staff.wraps {
+    flex-wrap: wrap;
+    row-gap: 10px;
+    max-width: calc(100vw - 140px);
   }
   .staff :global(.add-step) {
     display: flex;

@@ -13,7 +13,6 @@
   const shader = $derived(session.shader!);
   const part = $derived(shader.id);
   const surface = $derived(shader.body.surface);
-  const good = $derived(session.shaderState?.good);
   const shown = $derived(
     OUTPUT_NAMES.filter(
       (name) => surface.lit || !['roughness', 'metallic', 'occlusion', 'normal'].includes(name),
@@ -84,7 +83,7 @@
     {#each shown as name (name)}
       {@const text = surface.outputs[name]}
       {@const mistake = mistakeOf(name)}
-      {@const picture = pictures.all.get(good?.taps.get(tapKey(SURFACE, name)) ?? -99)}
+      {@const picture = pictures.all.get(tapKey(SURFACE, name))}
       <div class="output" data-output={name}>
         {#if text !== undefined}
           <button
