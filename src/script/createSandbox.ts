@@ -1,5 +1,6 @@
 import {
   newQuickJSWASMModuleFromVariant,
+  newVariant,
   shouldInterruptAfterDeadline,
   type QuickJSContext,
   type QuickJSHandle,
@@ -9,11 +10,16 @@ import { nearestName } from '#core/language/nearest.ts';
 import { markLoops, type Marked } from './markLoops.ts';
 import type { ScriptInput, ScriptMaterial, ScriptMistake, ScriptWrite, TickResult } from './protocol.ts';
 
-/** A script may not hold more than this. */
-const MEMORY_BYTES = 32 * 1024 * 1024;
+/** A script may not hold more than this, the engine's own state among it. */
+const MEMORY_BYTES = 64 * 1024 * 1024;
+const PAGE_BYTES = 65_536;
 const STACK_BYTES = 256 * 1024;
 /** One tick, or one start, may not take longer. */
 const DEADLINE_MS = 200;
+/** Reading what a tick left behind may not take longer. */
+const READING_MS = 50;
+/** Promises that may be carried on in one tick. */
+const MOST_JOBS = 10_000;
 
 /** A gameplay script in its own JavaScript engine, with no page, no network and no clock. */
 export interface Sandbox {
@@ -35,13 +41,16 @@ const NAME = 'script.js';
 const OPEN = '(()=>{';
 const CLOSE = '\n})()';
 
+interface Thrown {
+  readonly name: string;
+  readonly message: string;
+  readonly stack: string;
+}
+
 /** What the engine says, as a sentence, and where in the author's script. */
-const readMistake = (error: unknown, marked: Marked): ScriptMistake => {
-  const thrown = (typeof error === 'object' && error !== null ? error : {}) as Record<string, unknown>;
-  const text = String(thrown['message'] ?? error);
-  const name = String(thrown['name'] ?? '');
-  const place = new RegExp(`${NAME}:(\\d+)(?::(\\d+))?`).exec(String(thrown['stack'] ?? ''));
-  const message = /interrupted/.test(text)
+const readMistake = ({ name, message: text, stack }: Thrown, marked: Marked): ScriptMistake => {
+  const place = new RegExp(`${NAME}:(\\d+)(?::(\\d+))?`).exec(stack);
+  const message = /^interrupted$/.test(text)
     ? `This ran for more than ${DEADLINE_MS} ms in one tick and was stopped: does a loop here ever end?`
     : /out of memory/.test(text)
       ? `This used more than ${MEMORY_BYTES / 1024 / 1024} MB of memory and was stopped.`
@@ -58,55 +67,111 @@ const readMistake = (error: unknown, marked: Marked): ScriptMistake => {
 
 const nothing = { writes: [], logs: [] } as const;
 
+/** Takes from what a script left only what the materials have: the right number of finite numbers. */
+const checkedWrites = (given: unknown, materials: readonly ScriptMaterial[]): ScriptWrite[] => {
+  const sizes = new Map(
+    materials.flatMap(({ id, parameters }) =>
+      parameters.map(({ name, value }) => [`${id} ${name}`, value.length] as const),
+    ),
+  );
+  if (!Array.isArray(given)) return [];
+  return given.flatMap((each: unknown) => {
+    if (!Array.isArray(each)) return [];
+    const [material, parameter, value] = each as unknown[];
+    const size = sizes.get(`${String(material)} ${String(parameter)}`);
+    const fits =
+      Array.isArray(value) &&
+      value.length === size &&
+      value.every((x) => typeof x === 'number' && Number.isFinite(x));
+    return fits
+      ? [{ material: String(material), parameter: String(parameter), value: value as number[] }]
+      : [];
+  });
+};
+
+const WORDS = ['describe', 'take', 'forget', 'tick', 'loopLine'] as const;
+
 /** Starts an engine with the words of `prelude.js`. @throws Error when the engine itself cannot start */
 export const createSandbox = async (setup: SandboxSetup): Promise<Sandbox> => {
-  const quickjs = await newQuickJSWASMModuleFromVariant(variant);
+  // The engine counts what it asks for one by one; its memory is what bounds the sum.
+  const wasmMemory = new WebAssembly.Memory({
+    initial: 256,
+    maximum: MEMORY_BYTES / PAGE_BYTES,
+  });
+  const quickjs = await newQuickJSWASMModuleFromVariant(newVariant(variant, { wasmMemory }));
   const runtime = quickjs.newRuntime();
   runtime.setMemoryLimit(MEMORY_BYTES);
   runtime.setMaxStackSize(STACK_BYTES);
   const vm = runtime.newContext();
   provide(vm, setup);
-  vm.unwrapResult(vm.evalCode(setup.prelude, 'prelude.js')).dispose();
+  const own = vm.unwrapResult(vm.evalCode(setup.prelude, 'prelude.js'));
+  const host = Object.fromEntries(WORDS.map((word) => [word, vm.getProp(own, word)])) as Record<
+    (typeof WORDS)[number],
+    QuickJSHandle
+  >;
+  own.dispose();
   let dead: ScriptMistake | null = null;
   let marked = markLoops('');
 
-  const attempt = (work: () => ReturnType<QuickJSContext['evalCode']>): ScriptMistake | null => {
-    runtime.setInterruptHandler(shouldInterruptAfterDeadline(Date.now() + DEADLINE_MS));
-    const result = work();
-    runtime.removeInterruptHandler();
-    if (result.error) {
-      const mistake = readMistake(vm.dump(result.error), marked);
-      result.error.dispose();
-      return /was stopped/.test(mistake.message) ? atItsLoop(mistake) : mistake;
-    }
-    result.value.dispose();
-    return null;
-  };
-  const callGlobal = (name: string, ...args: QuickJSHandle[]) => {
-    const fn = vm.getProp(vm.global, name);
+  /** Whatever runs in the engine runs until a deadline. */
+  const within = <T>(milliseconds: number, work: () => T): T => {
+    runtime.setInterruptHandler(shouldInterruptAfterDeadline(Date.now() + milliseconds));
     try {
-      return vm.callFunction(fn, vm.undefined, ...args);
+      return work();
     } finally {
-      fn.dispose();
-      for (const arg of args) arg.dispose();
+      runtime.removeInterruptHandler();
     }
+  };
+  /** The text that a function of the host's gives; null where even that had to be stopped. */
+  const ask = (word: keyof typeof host, ...args: readonly QuickJSHandle[]): string | null =>
+    within(READING_MS, () => {
+      const result = vm.callFunction(host[word], vm.undefined, ...args);
+      const text = result.error ? null : vm.getString(result.value);
+      (result.error ?? result.value).dispose();
+      return text;
+    });
+  const describe = (error: QuickJSHandle): Thrown => {
+    const text = ask('describe', error);
+    if (text === null) return { name: '', message: 'interrupted', stack: '' };
+    const [name, message, stack] = JSON.parse(text) as [string, string, string];
+    return { name, message, stack };
+  };
+  const mistakeOf = (error: QuickJSHandle): ScriptMistake => {
+    const mistake = readMistake(describe(error), marked);
+    error.dispose();
+    return /was stopped|were stopped/.test(mistake.message) ? atItsLoop(mistake) : mistake;
+  };
+
+  const attempt = (work: () => ReturnType<QuickJSContext['evalCode']>): ScriptMistake | null => {
+    const failed = within(DEADLINE_MS, () => {
+      const result = work();
+      if (result.error) return result.error;
+      result.value.dispose();
+      // What awaits goes on in the tick that it is ready in.
+      const jobs = runtime.executePendingJobs(MOST_JOBS);
+      if (jobs.error) return jobs.error;
+      jobs.dispose();
+      return null;
+    });
+    return failed && mistakeOf(failed);
   };
   /** A script that had to be stopped was most likely in the loop it entered last. */
   const atItsLoop = (mistake: ScriptMistake): ScriptMistake => {
-    const result = callGlobal('__loopLine');
-    const line = result.error ? 0 : vm.getNumber(result.value);
-    (result.error ?? result.value).dispose();
+    const line = Number(ask('loopLine') ?? 0);
     return line ? { ...mistake, line, column: 1 } : mistake;
   };
   const take = (): { writes: readonly ScriptWrite[]; logs: readonly string[] } => {
-    const result = callGlobal('__take');
-    if (result.error) {
-      result.error.dispose();
+    const text = ask('take');
+    if (text === null) return nothing;
+    try {
+      const { writes, logs } = JSON.parse(text) as { writes: unknown; logs: unknown };
+      return {
+        writes: checkedWrites(writes, setup.materials),
+        logs: Array.isArray(logs) ? logs.filter((line) => typeof line === 'string') : [],
+      };
+    } catch {
       return nothing;
     }
-    const text = vm.getString(result.value);
-    result.value.dispose();
-    return JSON.parse(text) as { writes: ScriptWrite[]; logs: string[] };
   };
   const finish = (mistake: ScriptMistake | null): TickResult => {
     dead = mistake;
@@ -115,8 +180,7 @@ export const createSandbox = async (setup: SandboxSetup): Promise<Sandbox> => {
 
   return {
     load: (source) => {
-      const forgotten = callGlobal('__forget');
-      (forgotten.error ?? forgotten.value).dispose();
+      ask('forget');
       marked = markLoops(source);
       return finish(
         attempt(() => vm.evalCode(OPEN + marked.source + CLOSE, NAME, { type: 'global', strict: true })),
@@ -124,9 +188,13 @@ export const createSandbox = async (setup: SandboxSetup): Promise<Sandbox> => {
     },
     tick: (inputs) => {
       if (dead) return { ...nothing, mistake: dead };
-      return finish(attempt(() => callGlobal('__tick', vm.newString(JSON.stringify(inputs)))));
+      const given = vm.newString(JSON.stringify(inputs));
+      const result = finish(attempt(() => vm.callFunction(host.tick, vm.undefined, given)));
+      given.dispose();
+      return result;
     },
     dispose: () => {
+      for (const word of WORDS) host[word].dispose();
       vm.dispose();
       runtime.dispose();
     },

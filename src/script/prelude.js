@@ -9,11 +9,40 @@
   // Wall-clock time and unseeded chance would make a rehearsal impossible to repeat.
   delete globalThis.Date;
 
+  // What the host relies on is kept before a script can put anything in its place.
+  const { stringify, parse } = JSON;
+  const { freeze, getPrototypeOf, create } = Object;
+
+  // Loops of the engine's own are not interrupted: what goes over a length goes over one that ends soon.
+  const LONGEST = 10_000_000;
+  for (const name of Object.getOwnPropertyNames(Array.prototype)) {
+    const own = Array.prototype[name];
+    if (typeof own !== 'function' || name === 'constructor') continue;
+    const apply = Reflect.apply;
+    Object.defineProperty(Array.prototype, name, {
+      value: {
+        [name](...given) {
+          if (this !== null && this !== undefined && this.length > LONGEST)
+            throw new RangeError(
+              `${name} would go over ${this.length} elements; at most ${LONGEST} are allowed.`,
+            );
+          return apply(own, this, given);
+        },
+      }[name],
+    });
+  }
+  for (const each of [JSON, Reflect, Array.prototype, Map.prototype, Set.prototype, Function.prototype])
+    freeze(each);
+  for (const each of [[][Symbol.iterator](), new Map().values(), new Set().values()])
+    freeze(getPrototypeOf(each));
+
   const tickHandlers = [];
   const keyHandlers = new Map();
   const held = new Set();
-  let writes = new Map();
+  let writes = create(null);
   let logs = [];
+  let logged = 0;
+  const MOST_LOGS = 200;
   let ticks = 0;
 
   // PCG-XSH-RR with 32 bits of output from a 32-bit state (M. O'Neill, 2014, reduced).
@@ -78,11 +107,7 @@
         set: (_, name, given) => {
           const parameter = find(name);
           parameter.value = checked(material, parameter, given);
-          writes.set(`${material.id} ${parameter.name}`, {
-            material: material.id,
-            parameter: parameter.name,
-            value: parameter.value,
-          });
+          writes[`${material.id} ${parameter.name}`] = [material.id, parameter.name, parameter.value];
           return true;
         },
         has: (_, name) => known.has(name),
@@ -105,13 +130,12 @@
       throw new TypeError(`${word} takes a function to call, not ${typeof handler}.`);
   };
   const say = (parts) => {
-    if (logs.length < 200)
-      logs.push(
-        parts
-          .map((part) => (typeof part === 'string' ? part : (JSON.stringify(part) ?? String(part))))
-          .join(' ')
-          .slice(0, 2000),
-      );
+    if (logged >= MOST_LOGS) return;
+    logs[logged] = parts
+      .map((part) => (typeof part === 'string' ? part : (stringify(part) ?? String(part))))
+      .join(' ')
+      .slice(0, 2000);
+    logged += 1;
   };
 
   const words = {
@@ -157,21 +181,37 @@
     configurable: false,
   });
 
-  globalThis.__loopLine = () => loopLine;
-  globalThis.__forget = () => {
+  /** What was thrown, as its name, message and stack: read here, where reading it can be stopped. */
+  const describe = (thrown) => {
+    const text = (value) =>
+      (typeof value === 'string' ? value : value === undefined ? '' : `${String(value)}`).slice(0, 4000);
+    const isObject = (typeof thrown === 'object' || typeof thrown === 'function') && thrown !== null;
+    const [name, message, stack] = isObject ? [thrown.name, thrown.message, thrown.stack] : ['', thrown, ''];
+    return `[${stringify(text(name))},${stringify(text(message))},${stringify(text(stack))}]`;
+  };
+  const take = () => {
+    const taken = [];
+    for (const key in writes) {
+      const [material, parameter, value] = writes[key];
+      let numbers = '';
+      for (let i = 0; i < value.length; i += 1) numbers += `${i ? ',' : ''}${+value[i]}`;
+      taken[taken.length] = `[${stringify(material)},${stringify(parameter)},[${numbers}]]`;
+    }
+    let lines = '';
+    for (let i = 0; i < logged; i += 1) lines += `${i ? ',' : ''}${stringify(`${logs[i]}`)}`;
+    writes = create(null);
+    logs = [];
+    logged = 0;
+    return `{"writes":[${taken.join(',')}],"logs":[${lines}]}`;
+  };
+  const forget = () => {
     loopLine = 0;
     tickHandlers.length = 0;
     keyHandlers.clear();
   };
-  globalThis.__take = () => {
-    const taken = JSON.stringify({ writes: [...writes.values()], logs });
-    writes = new Map();
-    logs = [];
-    return taken;
-  };
-  globalThis.__tick = (inputsJson) => {
+  const tick = (inputsJson) => {
     loopLine = 0;
-    for (const { kind, code } of JSON.parse(inputsJson)) {
+    for (const { kind, code } of parse(inputsJson)) {
       if (kind === 'up') held.delete(code);
       else {
         held.add(code);
@@ -181,4 +221,6 @@
     for (const handler of tickHandlers) handler(1 / 60);
     ticks += 1;
   };
+  // Handed to the host, which keeps them: a script does not know them by any name.
+  return { describe, take, forget, tick, loopLine: () => loopLine };
 })();

@@ -15,6 +15,9 @@ export const runTicks = (
   let began = 0;
   let ticks = 0;
   let waiting: ScriptInput[] = [];
+  /** A script that came while the engine was starting. */
+  let next: string | null = null;
+  let starts = 0;
 
   const stop = () => {
     if (timer !== null) clearInterval(timer);
@@ -61,22 +64,28 @@ export const runTicks = (
   const receive = async (message: ToScriptWorker): Promise<void> => {
     switch (message.type) {
       case 'start':
-        stop();
-        ticks = 0;
-        waiting = [];
-        sandbox = await start({ materials: message.materials, seed: message.seed });
-        post({ type: 'started' });
-        run(message.source);
-        break;
+        return begin(message);
       case 'swap':
         if (sandbox) run(message.source);
+        else next = message.source;
         break;
       case 'input':
         waiting.push(message.input);
         break;
       case 'stop':
+        starts += 1;
         stop();
     }
+  };
+  const begin = async (message: Extract<ToScriptWorker, { type: 'start' }>): Promise<void> => {
+    stop();
+    const own = (starts += 1);
+    [ticks, waiting, next] = [0, [], null];
+    const made = await start({ materials: message.materials, seed: message.seed });
+    if (own !== starts) return made.dispose();
+    sandbox = made;
+    post({ type: 'started' });
+    run(next ?? message.source);
   };
   return {
     receive: (message: ToScriptWorker) =>

@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs';
 import { test } from 'node:test';
 import { ticksDue } from '#core/rehearse/tick.ts';
 import { createSandbox } from './createSandbox.ts';
+import { runTicks } from './runTicks.ts';
 import type { ScriptInput, ScriptWrite } from './protocol.ts';
 
 const prelude = readFileSync(new URL('./prelude.js', import.meta.url), 'utf8');
@@ -88,7 +89,7 @@ test('a script that never ends, recurses or eats memory is stopped at its line',
     ['let n = 0;\nfor (;;) { n += 1; }', /more than 200 ms/],
     ['let n = 0;\ndo n += 1; while (true);', /more than 200 ms/],
     ['let f;\nf = () => f() + 1; f();', /too deep/],
-    ["const a = [];\nwhile (true) a.push('x'.repeat(100000) + a.length);", /32 MB|200 ms/],
+    ["const a = [];\nwhile (true) a.push('x'.repeat(100000) + a.length);", /64 MB|200 ms/],
   ] as const) {
     const sandbox = await start();
     const { mistake } = sandbox.load(source);
@@ -96,6 +97,76 @@ test('a script that never ends, recurses or eats memory is stopped at its line',
     assert.equal(mistake!.line, 2, source);
     sandbox.dispose();
   }
+});
+
+test('no way of holding the engine outlives its deadline, in its script or in what is read of it after', async () => {
+  const ways: readonly (readonly [source: string, said: RegExp])[] = [
+    ['Array.prototype.indexOf.call({ length: 2 ** 53 - 1 }, 1);', /indexOf would go over/],
+    ['Array.prototype.includes.call({ length: 2 ** 53 - 1 }, 1);', /includes would go over/],
+    ['Array.prototype.reverse.call({ length: 2 ** 53 - 1 });', /reverse would go over/],
+    ['const a = []; a.length = 4294967295; a.join();', /join would go over/],
+    ['throw { get message() { for (;;); } };', /200 ms/],
+    ['throw { message: { toString() { for (;;); } } };', /200 ms/],
+    ['throw new Proxy({}, { get() { for (;;); } });', /200 ms/],
+    ['throw { message: "mine", name: "Error" };', /^mine$/],
+    ['Object.prototype.toJSON = () => { for (;;); }; throw new Error("said");', /^said$/],
+    ['JSON.stringify = () => { for (;;); };', /read-only|not writable|extensible/],
+    ['log({ toJSON() { for (;;); } });', /200 ms/],
+    ['const f = async () => { for (;;) await null; }; f();', /200 ms|nothing/],
+    ['globalThis.__loop = () => 0;', /read-only|not writable/],
+  ];
+  for (const [source, said] of ways) {
+    const sandbox = await start();
+    const began = performance.now();
+    const { mistake } = sandbox.load(source);
+    assert.match(mistake?.message ?? 'nothing', said, source);
+    sandbox.tick([]);
+    assert.ok(performance.now() - began < 3000, source);
+    sandbox.dispose();
+  }
+});
+
+test('memory is bounded in sum, and an engine that ran out says so', async () => {
+  const sandbox = await start();
+  const { mistake } = sandbox.load(
+    'const kept = [];\nfor (let i = 0; i < 4096; i += 1) kept.push(new Uint8Array(1 << 20).fill(i));',
+  );
+  assert.match(mistake?.message ?? 'it held 4 GB', /64 MB|200 ms/);
+  sandbox.dispose();
+});
+
+test('forged and rubbish writes are refused; what awaits goes on', async () => {
+  const sandbox = await start();
+  const forged = sandbox.load(
+    "Object.prototype['x y'] = ['other', 'burn', [1]]; Object.prototype['velvet burn'] = ['velvet', 'burn', [1, 2]]; const c = material('Velvet, house left'); c.speed = 2;",
+  );
+  assert.deepEqual(forged.writes, [{ material: 'velvet', parameter: 'speed', value: [2] }]);
+  const calm = await start();
+  calm.load(
+    "const c = material('Velvet, house left'); let go; const turn = new Promise((done) => { go = done; }); (async () => { await turn; c.burn = 0.75; log('went on'); })(); onKey('Space', () => go());",
+  );
+  assert.deepEqual(calm.tick([]).writes, []);
+  const { writes, logs } = calm.tick([press('Space')]);
+  assert.deepEqual([find(writes, 'burn'), logs], [0.75, ['went on']]);
+  sandbox.dispose();
+  calm.dispose();
+});
+
+test('a script that comes while the engine starts takes the place of the one it started with', async () => {
+  const posted: { type: string; logs?: readonly string[] }[] = [];
+  const ticks = runTicks(
+    (message) => posted.push(message),
+    (setup) => createSandbox({ ...setup, prelude }),
+  );
+  ticks.receive({ type: 'start', source: "log('old')", materials: [velvet], seed: 1 });
+  ticks.receive({ type: 'swap', source: "log('new')" });
+  while (!posted.some((each) => each.type === 'ticked'))
+    await new Promise((resolve) => setTimeout(resolve, 5));
+  ticks.receive({ type: 'stop' });
+  assert.deepEqual(
+    posted.flatMap((each) => each.logs ?? []),
+    ['new'],
+  );
 });
 
 test('marking loops moves no column of a mistake', async () => {

@@ -10,6 +10,9 @@ export type DrivenByMaterial = ReadonlyMap<string, ReadonlyMap<string, Parameter
 /** The same chance every time, so that a rehearsal repeats. */
 const SEED = 1;
 const MOST_LINES = 500;
+/** How often the worker is looked after, and for how many looks it may be silent. */
+const WATCH_MS = 250;
+const MOST_SILENT = 8;
 
 /** Runs the project's script against the stage. Nothing it does is authored; stopping puts everything back. */
 export const createRehearsal = (session: Session) => {
@@ -20,6 +23,9 @@ export const createRehearsal = (session: Session) => {
   let mistake = $state.raw<ScriptMistake | null>(null);
   let worker: Worker | null = null;
   const held = new Set<string>();
+  let watchdog: ReturnType<typeof setInterval> | undefined;
+  /** Looks since the worker was last heard of. */
+  let silent = 0;
 
   const send = (message: ToScriptWorker) => worker?.postMessage(message);
 
@@ -80,7 +86,23 @@ export const createRehearsal = (session: Session) => {
     }
   };
 
+  /** A worker that is in a loop of its engine's own never answers: it is ended from here. */
+  const watch = () => {
+    if (!running || mistake) return;
+    silent += 1;
+    if (silent < MOST_SILENT) return;
+    worker?.terminate();
+    worker = null;
+    mistake = {
+      ...{ line: 0, column: 0 },
+      message:
+        'The script did not answer for two seconds and was ended: something in it goes on without end.',
+    };
+  };
+
   const stop = () => {
+    clearInterval(watchdog);
+    held.clear();
     worker?.terminate();
     worker = null;
     running = false;
@@ -94,7 +116,12 @@ export const createRehearsal = (session: Session) => {
     logs = [];
     running = true;
     worker = new Worker(new URL('../../workers/script.worker.ts', import.meta.url), { type: 'module' });
-    worker.onmessage = ({ data }: MessageEvent<FromScriptWorker>) => receive(data);
+    silent = 0;
+    watchdog = setInterval(watch, WATCH_MS);
+    worker.onmessage = ({ data }: MessageEvent<FromScriptWorker>) => {
+      silent = 0;
+      receive(data);
+    };
     worker.onerror = (event) => {
       mistake = { message: `The script engine stopped: ${event.message}.`, line: 0, column: 0 };
     };
