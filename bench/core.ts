@@ -203,7 +203,12 @@ const baking = (): Figure => {
     for (const k of [1, 2, 4, 8]) worleyByHand(uv, out, size * size, k * 4, 1 / k);
   };
   const began = performance.now();
-  const { numbers } = bakeValue(value, { size, parameters: new Map(), pictures: new Map() });
+  const { numbers } = bakeValue(value, {
+    width: size,
+    height: size,
+    parameters: new Map(),
+    pictures: new Map(),
+  });
   const mine = performance.now() - began;
   const plain = timeOf(plainly, 0);
   const apart = out.reduce((worst, x, i) => Math.max(worst, Math.abs(x - numbers[i]!)), 0);

@@ -1,4 +1,5 @@
 import { parseArgs, type ParseArgsConfig } from 'node:util';
+import type { Answer, Finding } from './answer.ts';
 
 /** One word of the command line. */
 export interface Command {
@@ -6,16 +7,26 @@ export interface Command {
   /** One line. */
   readonly summary: string;
   readonly help: string;
-  /** @returns the exit code */
-  readonly run: (args: readonly string[]) => number | Promise<number>;
+  readonly options: Options;
+  /** How many files or words follow at most; several unless told. */
+  readonly most?: number;
+  readonly run: (given: Given) => Answer | Promise<Answer>;
 }
 
-/** Ends a command with a sentence and a code: 1 for what is wrong in a file, 2 for a wrong call. */
+/** What follows a command. */
+export interface Given {
+  readonly words: readonly string[];
+  readonly values: Readonly<Record<string, string | boolean | readonly string[] | undefined>>;
+  /** Ends with a sentence on how the command is called. */
+  readonly usage: string;
+}
+
+/** Ends a command with sentences and a code: 1 for what is wrong in a file, 2 for a wrong call. */
 export class Refusal extends Error {
   constructor(
     message: string,
     readonly code = 1,
-    readonly problems: readonly unknown[] = [],
+    readonly findings: readonly Finding[] = [{ severity: 'mistake', message }],
   ) {
     super(message);
   }
@@ -23,29 +34,54 @@ export class Refusal extends Error {
 
 type Options = NonNullable<ParseArgsConfig['options']>;
 
+/** Options that every command takes. */
+const COMMON: Options = {
+  json: { type: 'boolean' },
+  strict: { type: 'boolean' },
+  watch: { type: 'boolean' },
+};
+
 /** Reads a command's arguments. @throws Refusal with code 2 that says what was expected */
-export const readArguments = <O extends Options>(
+export const readArguments = (
   args: readonly string[],
-  usage: string,
-  options: O,
-): {
-  readonly file: string;
-  readonly values: Readonly<Record<string, string | boolean | string[] | undefined>>;
-} => {
+  { usage, options, most = Infinity }: Command,
+): Given => {
+  const wrong = (sentence: string): never => {
+    throw new Refusal(`${sentence}\nUsage: veil ${usage}`, 2);
+  };
   try {
-    const { values, positionals } = parseArgs({
+    const all = { ...options, ...COMMON };
+    const { values, positionals, tokens } = parseArgs({
       args: [...args],
-      options: { ...options, json: { type: 'boolean' } },
+      options: all,
       allowPositionals: true,
+      tokens: true,
     });
-    if (positionals.length > 1) throw new Error(`There is one file too many: ${positionals[1]!}.`);
-    return { file: positionals[0] ?? '', values: values as Record<string, string> };
+    const seen = new Set<string>();
+    for (const token of tokens) {
+      if (token.kind !== 'option' || all[token.name]?.multiple) continue;
+      if (seen.has(token.name)) wrong(`--${token.name} is given twice.`);
+      seen.add(token.name);
+    }
+    if (positionals.length > most) wrong(`There is one word too many: ${positionals[most]!}.`);
+    return { words: positionals, values: values as Given['values'], usage };
   } catch (error) {
-    throw new Refusal(`${(error as Error).message}\nUsage: veil ${usage}`, 2);
+    if (error instanceof Refusal) throw error;
+    return wrong((error as Error).message);
   }
 };
 
-export const needFile = (file: string, usage: string): string => {
-  if (!file) throw new Refusal(`Which file? Usage: veil ${usage}`, 2);
-  return file;
+export const needFile = ({ words, usage }: Given): string => {
+  if (!words[0]) throw new Refusal(`Which file? Usage: veil ${usage}`, 2);
+  return words[0];
 };
+
+/** An option's text, or undefined. */
+export const textOf = ({ values }: Given, name: string): string | undefined =>
+  values[name] as string | undefined;
+/** The texts of an option that may be given several times, each a list with commas too. */
+export const listOf = ({ values }: Given, name: string): readonly string[] =>
+  ((values[name] as readonly string[] | undefined) ?? []).flatMap((each) => each.split(',')).filter(Boolean);
+/** As `listOf`, where commas belong to what is given. */
+export const textsOf = ({ values }: Given, name: string): readonly string[] =>
+  (values[name] as readonly string[] | undefined) ?? [];

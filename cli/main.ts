@@ -1,27 +1,53 @@
-import { bake } from './commands/bake.ts';
-import { check } from './commands/check.ts';
-import { compile } from './commands/compile.ts';
-import { evaluate } from './commands/evaluate.ts';
-import { importGlsl } from './commands/importGlsl.ts';
-import { operators } from './commands/operators.ts';
-import { Refusal, type Command } from './command.ts';
+import { readFileSync, watch } from 'node:fs';
+import { dirname } from 'node:path';
+import { print } from './answer.ts';
+import { readArguments, Refusal, type Command } from './command.ts';
 
-const COMMANDS: Readonly<Record<string, Command>> = {
-  check,
-  compile,
-  evaluate,
-  bake,
-  operators,
-  import: importGlsl,
+/** Each command is read when it is asked for, so that starting takes no time. */
+const COMMANDS: Readonly<Record<string, () => Promise<Command>>> = {
+  check: async () => (await import('./commands/check.ts')).check,
+  compile: async () => (await import('./commands/compile.ts')).compile,
+  evaluate: async () => (await import('./commands/evaluate.ts')).evaluate,
+  bake: async () => (await import('./commands/bake.ts')).bake,
+  operators: async () => (await import('./commands/operators.ts')).operators,
+  import: async () => (await import('./commands/importGlsl.ts')).importGlsl,
+  new: async () => (await import('./commands/newDocument.ts')).newDocument,
 };
 
-const HELP = `veil: shaders from a terminal or a game's build, with no browser and no database.
+/** As the commands say of themselves: told here so that they need not be read for it. A test compares them. */
+export const SUMMARIES: Readonly<Record<string, readonly [usage: string, summary: string]>> = {
+  check: [
+    'check PATH… [--strict] [--watch]',
+    'Says what is wrong in documents, a folder of them, or GLSL, and where.',
+  ],
+  compile: [
+    'compile PATH --to glsl,wgsl,contract,bindings [--out DIR] [--force] [--watch]',
+    'Writes shaders as GLSL ES 3.00, as WGSL, as their parameter contract, or as typed TypeScript modules.',
+  ],
+  evaluate: [
+    'evaluate FILE --strand NAME --points FILE.json [--material NAME] [--parameter NAME=VALUE] [--picture NAME=FILE.png]',
+    'Computes a strand, or an output of the surface, at points.',
+  ],
+  bake: [
+    'bake PATH --strand NAME --out DIR|x.png [--size 512|512x256] [--bits 8|16] [--material NAME] [--parameter NAME=VALUE] [--picture NAME=FILE.png] [--force] [--watch]',
+    'Computes strands over a square of uv and writes them as PNG.',
+  ],
+  operators: ['operators', 'Lists every operator: its signature, its cost and what it does.'],
+  import: [
+    'import FILE.glsl [--varying NAME=EXPRESSION] [--out FILE.shader.json]',
+    'Makes a shader document of a GLSL fragment, ES 3.00 or 1.00.',
+  ],
+  new: ['new KIND', 'Prints a document to begin with: shader, material, motif, stage, script or shared.'],
+};
 
-${Object.entries(COMMANDS)
-  .map(([name, { usage, summary }]) => `  ${`veil ${usage || name}`.padEnd(74)}\n      ${summary}`)
+const help = (): string => `veil: shaders from a terminal or a game's build, with no browser and no database.
+
+${Object.values(SUMMARIES)
+  .map(([usage, summary]) => `  veil ${usage}\n      ${summary}`)
   .join('\n')}
 
-Every command takes --help, and --json for answers that programs read. Errors go to standard error.
+Every command takes --help; --json for answers that programs read, one shape for all of them; --strict, by which what is
+only worth knowing ends with 1 too. Errors go to standard error. veil --version tells the version.
 It ends with 0 when all is well, 1 when a file has mistakes, 2 when it was called wrongly.`;
 
 // A reader that has seen enough, such as head, is no mistake.
@@ -30,31 +56,77 @@ process.stdout.on('error', (error: NodeJS.ErrnoException) => {
   process.exit(0);
 });
 
-const [name, ...rest] = process.argv.slice(2);
-const asJson = rest.includes('--json');
+const [name = '', ...rest] = process.argv.slice(2);
+const json = process.argv.includes('--json');
+const strict = rest.includes('--strict');
+
+const version = (): string =>
+  (JSON.parse(readFileSync(new URL('package.json', packageRoot()), 'utf8')) as { version: string }).version;
+/** The folder of package.json, above this file wherever it was put. */
+const packageRoot = (): URL => {
+  for (let at = new URL('./', import.meta.url); ; at = new URL('../', at)) {
+    try {
+      readFileSync(new URL('package.json', at));
+      return at;
+    } catch (error) {
+      if (at.pathname === '/') throw error;
+    }
+  }
+};
+
+const once = async (command: Command): Promise<number> => {
+  try {
+    return print(name, await command.run(readArguments(rest, command)), json, strict);
+  } catch (error) {
+    return refuse(error);
+  }
+};
+
+const refuse = (error: unknown): number => {
+  const refusal = error instanceof Refusal ? error : null;
+  const message = refusal?.message ?? (error instanceof Error ? error.message : String(error));
+  const findings = refusal?.findings ?? [{ severity: 'mistake', message }];
+  if (json) console.log(JSON.stringify({ command: name, ok: false, findings }, null, 2));
+  else console.error(message);
+  return refusal?.code ?? 1;
+};
+
+/** Runs again whenever something beside what was named changes, until it is interrupted. */
+const keepWatching = async (command: Command): Promise<number> => {
+  const { words } = readArguments(rest, command);
+  await once(command);
+  const folders = new Set(words.map((each) => (each.includes('.') ? dirname(each) : each)));
+  let timer: NodeJS.Timeout | undefined;
+  for (const folder of folders)
+    watch(folder, { recursive: true }, (_, file) => {
+      if (!file || !/\.(json|js|glsl|frag|vert|png)$/.test(file)) return;
+      clearTimeout(timer);
+      timer = setTimeout(() => void once(command), 150);
+    });
+  return new Promise<number>((resolve) => process.once('SIGINT', () => resolve(0)));
+};
 
 const run = async (): Promise<number> => {
-  if (!name || name === '--help' || name === 'help') {
-    console.log(HELP);
-    return name ? 0 : 2;
-  }
-  const command = Object.hasOwn(COMMANDS, name) ? COMMANDS[name]! : null;
-  if (!command)
-    throw new Refusal(`There is no command “${name}”; there are ${Object.keys(COMMANDS).join(', ')}.`, 2);
-  if (rest.includes('--help')) {
-    console.log(`veil ${command.usage}\n\n${command.summary}\n\n${command.help}`);
+  if (name === '--version' || name === 'version') {
+    console.log(version());
     return 0;
   }
-  return command.run(rest);
+  if (!name || name === '--help' || name === 'help') {
+    console.log(help());
+    return name ? 0 : 2;
+  }
+  if (!Object.hasOwn(COMMANDS, name))
+    throw new Refusal(`There is no command “${name}”; there are ${Object.keys(COMMANDS).join(', ')}.`, 2);
+  const command = await COMMANDS[name]!();
+  if (rest.includes('--help')) {
+    console.log(`Usage: veil ${command.usage}\n\n${command.summary}\n\n${command.help}`);
+    return 0;
+  }
+  return rest.includes('--watch') ? keepWatching(command) : once(command);
 };
 
 try {
   process.exitCode = await run();
 } catch (error) {
-  const refusal = error instanceof Refusal ? error : null;
-  const message = refusal?.message ?? (error instanceof Error ? error.message : String(error));
-  console.error(
-    asJson ? JSON.stringify({ error: message, problems: refusal?.problems ?? [] }, null, 2) : message,
-  );
-  process.exitCode = refusal?.code ?? 1;
+  process.exitCode = refuse(error);
 }

@@ -1,9 +1,10 @@
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { basename, dirname, join } from 'node:path';
-import type { Library, NamedMotif } from '#core/document/motif.ts';
+import type { Library, NamedMotif, SharedDocument } from '#core/document/motif.ts';
 import { parsePart } from '#core/document/parsePart.ts';
 import { PART_KINDS, type PartBodies, type PartKind } from '#core/document/project.ts';
 import type { Problem } from '#core/document/read.ts';
+import type { Finding } from './answer.ts';
 import { Refusal } from './command.ts';
 
 /** Bytes of the largest file that is read. */
@@ -52,7 +53,7 @@ const kindOf = (json: unknown, file: string): PartKind => {
   const kind = PART_KINDS.find((each) => format === `wicked-veil/${each}`);
   if (!kind)
     throw new Refusal(
-      `${file}: format: this should be one of ${PART_KINDS.map((each) => `wicked-veil/${each}`).join(', ')}, not ${JSON.stringify(format) ?? 'nothing'}.`,
+      `${file}: format: this should be one of ${PART_KINDS.map((each) => `wicked-veil/${each}`).join(', ')}, not ${typeof format === 'string' ? JSON.stringify(format) : format === undefined ? 'nothing' : `a ${typeof format}`}.`,
     );
   return kind;
 };
@@ -63,19 +64,32 @@ export const lineOf = (text: string, wanted: string): number => {
   return at < 0 ? 1 : text.slice(0, at).split('\n').length;
 };
 
+/** The line of the field that a problem's path ends in, as near as a search finds it. */
+const lineOfPath = (text: string, path: string): number => {
+  const field = /([A-Za-z_$][\w$-]*)(?:\[\d+\])*$/.exec(path)?.[1];
+  return field ? lineOf(text, `"${field}"`) : 1;
+};
+
+const refusalOf = (file: string, text: string, problems: readonly Problem[]): Refusal => {
+  const findings = problems.map((each): Finding => ({
+    severity: 'mistake',
+    file,
+    line: lineOfPath(text, each.path),
+    ...each,
+  }));
+  return new Refusal(
+    problems.map((each) => `${file}: ${each.path ? `${each.path}: ` : ''}${each.message}`).join('\n'),
+    1,
+    findings,
+  );
+};
+
 /** Reads a document. @throws Refusal with every problem and its path in the file */
 export const readDocument = (file: string): ReadDocument => {
   const { json, text } = readJson(file);
   const kind = kindOf(json, file);
   const { document, problems } = parsePart(kind, json, { files: true });
-  if (!document)
-    throw new Refusal(
-      problems
-        .map((each: Problem) => `${file}: ${each.path ? `${each.path}: ` : ''}${each.message}`)
-        .join('\n'),
-      1,
-      problems,
-    );
+  if (!document) throw refusalOf(file, text, problems);
   const name = basename(file).replace(/\.(\w+\.)?json$/, '');
   return { kind, name, text, body: document } as ReadDocument;
 };
@@ -94,3 +108,19 @@ export const libraryBeside = (file: string): Library => {
     });
   return new Map(motifs.map((each) => [each.id, each]));
 };
+
+/** The documents of a kind that lie beside a file. */
+const beside = <K extends PartKind>(file: string, kind: K) =>
+  readdirSync(dirname(file))
+    .filter((each) => each.endsWith(`.${kind}.json`))
+    .map((each) => readDocument(join(dirname(file), each)) as Extract<ReadDocument, { kind: K }>);
+
+/** The materials of a shader that lie beside it. */
+export const materialsBeside = (file: string, shader: string) =>
+  beside(file, 'material')
+    .filter(({ body }) => body.shader === shader)
+    .map(({ name, body }) => ({ name, body }));
+
+/** The project's shared values, where a document beside the file keeps them. */
+export const sharedBeside = (file: string): SharedDocument['values'] =>
+  Object.assign({}, ...beside(file, 'shared').map(({ body }) => body.values)) as SharedDocument['values'];

@@ -1,3 +1,7 @@
+import { createHash } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import { reachable, type Value } from '#core/program/value.ts';
+import type { Finding } from './answer.ts';
 import sharp from 'sharp';
 import type { Parameter } from '#core/document/shader.ts';
 import type { Picture } from '#core/emit/columns/points.ts';
@@ -54,3 +58,31 @@ export const readPictures = async (
   }
   return found;
 };
+
+/** Textures a value reads that no picture was given for: they are plain grey. */
+export const missingPictures = (value: Value, given: readonly string[], file: string): Finding[] => {
+  const known = new Set(given.map((each) => each.split('=')[0]));
+  const tables = new Set(
+    reachable([value]).flatMap((each) => (each.fn?.name === 'curveTable' ? each.inputs.slice(0, 1) : [])),
+  );
+  return reachable([value])
+    .filter((each) => each.op === 'parameter' && each.type === 'sampler2D' && !tables.has(each))
+    .map((each) => each.payload as string)
+    .filter((name) => !known.has(name))
+    .map((name) => ({
+      ...{ severity: 'note', file },
+      message: `No picture was given for the texture ${name}; it is plain grey. --picture ${name}=FILE.png gives it one.`,
+    }));
+};
+
+/** What the pictures are, for telling whether they changed. */
+export const pictureBytes = (given: readonly string[]): readonly string[] =>
+  given.map((each) => {
+    try {
+      return createHash('sha256')
+        .update(readFileSync(each.slice(each.indexOf('=') + 1)))
+        .digest('hex');
+    } catch {
+      return '';
+    }
+  });

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { after, test } from 'node:test';
 import sharp from 'sharp';
-import { publishedFiles } from '../scripts/writeDocs.ts';
+import { publishedFiles, publishedPictures } from '../scripts/writeDocs.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'veil-'));
 after(() => rmSync(folder, { recursive: true, force: true }));
@@ -31,7 +31,7 @@ const curtain = () =>
 test('--help says what there is, and a wrong call what was expected', () => {
   const help = veil('--help');
   assert.equal(help.status, 0);
-  for (const word of ['check', 'compile', 'evaluate', 'bake', 'operators', 'import']) {
+  for (const word of ['check', 'compile', 'evaluate', 'bake', 'operators', 'import', 'new']) {
     assert.match(help.out, new RegExp(`veil ${word}`));
     assert.match(veil(word, '--help').out, /Usage|veil /);
   }
@@ -39,10 +39,20 @@ test('--help says what there is, and a wrong call what was expected', () => {
     [[], /Every command takes --help/],
     [['chekc', 'x'], /There is no command “chekc”/],
     [['check'], /Which file/],
-    [['check', 'a', 'b'], /one file too many/],
+    [['evaluate', 'a', 'b'], /one word too many: b/],
+    [['bake', CURTAIN, '--size', '8', '--size', '16'], /--size is given twice/],
+    [['new', 'actor'], /A document is one of shader, material/],
+    [
+      ['bake', CURTAIN, '--strand', 'order', '--out', 'x.png', '--parameter', 'brun=1'],
+      /no parameter “brun”; did you mean burn\?/,
+    ],
+    [['bake', CURTAIN, '--strand', 'order', '--strand', 'remains', '--out', 'x.png'], /need a folder/],
     [['check', '--bogus'], /bogus/],
     [['compile', CURTAIN], /--to is one of glsl, wgsl, contract, bindings/],
-    [['bake', CURTAIN, '--strand', 'order', '--out', 'x.png', '--size', '0'], /--size is a whole number/],
+    [
+      ['bake', CURTAIN, '--strand', 'order', '--out', 'x.png', '--size', '0'],
+      /--size is a whole number from 1 to/,
+    ],
     [['bake', CURTAIN, '--strand', 'order', '--out', 'x.png', '--bits', '12'], /--bits is 8 or 16/],
     [['evaluate', CURTAIN, '--strand', 'ordre', '--points', 'p.json'], /--strand should be one of order/],
   ] as const) {
@@ -66,11 +76,14 @@ test('check: nothing wrong is 0, mistakes are 1 with their line, strand, step an
     err,
     /wrong\.shader\.json:\d+: order, order-1 \(worley\), p: Nothing is called “celsl” here\. Did you mean cells\?/,
   );
-  const { mistakes } = JSON.parse(veil('check', path, '--json').out) as {
-    mistakes: { line: number; column: number }[];
+  const { ok, findings } = JSON.parse(veil('check', path, '--json').out) as {
+    ok: boolean;
+    findings: { line: number; column: number; severity: string }[];
   };
-  assert.equal(mistakes[0]!.column, 6);
-  assert.match(readFileSync(path, 'utf8').split('\n')[mistakes[0]!.line - 1]!, /"order-1"/);
+  assert.equal(ok, false);
+  assert.equal(findings[0]!.column, 6);
+  assert.equal(findings[0]!.severity, 'mistake');
+  assert.match(readFileSync(path, 'utf8').split('\n')[findings[0]!.line - 1]!, /"order-1"/);
 });
 
 test('bad files are a sentence and 1, whatever is in them', () => {
@@ -92,7 +105,10 @@ test('bad files are a sentence and 1, whatever is in them', () => {
     assert.match(err, new RegExp(name.replace('.', '\\.')));
   }
   assert.match(veil('check', join(folder, 'none.json')).err, /there is no such file/);
-  assert.match(veil('check', folder).err, /this is a folder/);
+  assert.match(veil('check', mkdtempSync(join(folder, 'bare-'))).err, /there is no document in this folder/);
+  assert.match(veil('check', file('deep.json', '['.repeat(50_000))).err, /not JSON/);
+  const deep = `{"format":${'['.repeat(5000)}${']'.repeat(5000)}}`;
+  assert.match(veil('check', file('deeper.json', deep)).err, /format: this should be one of/);
 });
 
 test('compile writes what it was asked for, to a folder or to standard output', () => {
@@ -208,10 +224,7 @@ test('bake writes a PNG of 8 or 16 bits with the very numbers', async () => {
     const first = new Uint16Array(data.buffer, data.byteOffset, 16);
     assert.equal(first[8], Math.round((8.5 / 16) * (bits === '8' ? 255 : 65535)));
   }
-  assert.match(
-    veil('bake', path, '--strand', 'ramp', '--out', join(folder, 'no', 'such', 'x.png')).err,
-    /cannot be written/,
-  );
+  assert.match(veil('bake', path, '--strand', 'ramp', '--out', join(path, 'x.png')).err, /cannot be written/);
 });
 
 test('a texture’s picture is read from a file as numbers', async () => {
@@ -262,13 +275,15 @@ test('a fragment that reads what nothing declares is told at its line, by check 
   for (const command of ['check', 'import']) {
     const { status, err } = veil(command, source);
     assert.equal(status, 1, command);
-    assert.match(err, /undeclared\.frag:4: Nothing is called “gone” here/);
+    assert.match(err, /undeclared\.frag:4:\d+: Nothing is called “gone” here/);
   }
 });
 
 test('operators are listed with everything that is known of them', () => {
   assert.match(veil('operators').out, /worley\(p: vec2 = uv, seed: int = 0/);
-  const all = JSON.parse(veil('operators', '--json').out) as { name: string; cost: { arithmetic: number } }[];
+  const { operators: all } = JSON.parse(veil('operators', '--json').out) as {
+    operators: { name: string; cost: { arithmetic: number } }[];
+  };
   assert.ok(all.length > 100);
   assert.ok(all.find((each) => each.name === 'worley')!.cost.arithmetic > 50);
 });
@@ -288,7 +303,152 @@ test('motifs beside a file are found, and a broken one is named', () => {
   assert.match(veil('check', join(home, 'painted-backdrop.shader.json')).err, /other\.motif\.json/);
 });
 
+test('a folder is checked whole: what documents name beside them, fields nobody knows, files of scripts', () => {
+  const whole = veil('check', DEMO);
+  assert.equal(whole.status, 0, whole.err);
+  assert.equal(whole.out.match(/nothing is wrong/g)!.length, 12);
+  const home = mkdtempSync(join(folder, 'set-'));
+  const put = (name: string, content: unknown) =>
+    writeFileSync(join(home, name), typeof content === 'string' ? content : JSON.stringify(content, null, 1));
+  put('ember.shader.json', JSON.parse(veil('new', 'shader').out));
+  put('a.material.json', { format: 'wicked-veil/material', version: 1, shader: 'embre', values: {} });
+  put('b.material.json', {
+    ...{ format: 'wicked-veil/material', version: 1, shader: 'ember' },
+    ...{ values: { glow: [1] }, pictures: { map: 'map.png' } },
+  });
+  put('c.shader.json', { ...(JSON.parse(veil('new', 'shader').out) as object), mutted: true });
+  put('d.script.js', 'onTick(() => {\n  let = 3;\n});');
+  put('e.stage.json', JSON.parse(veil('new', 'stage').out));
+  const { status, err } = veil('check', home);
+  assert.equal(status, 1);
+  for (const said of [
+    /a\.material\.json:\d+: shader: There is no shader “embre” beside this/,
+    /b\.material\.json:\d+: values\.glow: No parameter is called so/,
+    /b\.material\.json:\d+: pictures\.map: No texture is called so/,
+    /c\.shader\.json:\d+: mutted: There is no field “mutted” here/,
+    /d\.script\.js:2: This cannot be read as JavaScript/,
+    /e\.stage\.json:\d+: props\[0\]\.material: The prop Card wears “material”/,
+  ])
+    assert.match(err, said);
+});
+
+test('compile and bake of a folder make what changed, and only that', async () => {
+  const out = join(folder, 'all');
+  const first = veil('compile', DEMO, '--to', 'glsl,wgsl', '--to', 'contract', '--out', out);
+  assert.equal(first.status, 0, first.err);
+  assert.equal(first.out.match(/\.(frag|vert|wgsl|contract\.json)$/gm)!.length, 16);
+  const contract = JSON.parse(readFileSync(join(out, 'curtain-burn-away.contract.json'), 'utf8')) as {
+    materials: { name: string; uniforms: Record<string, number[]> }[];
+  };
+  assert.deepEqual(
+    [contract.materials[0]!.name, contract.materials[0]!.uniforms['burn']],
+    ['velvet-house-left', [0.46]],
+  );
+  assert.equal(veil('compile', DEMO, '--to', 'glsl,wgsl,contract', '--out', out).out, '16 unchanged.\n');
+  const maps = join(folder, 'maps');
+  const bakes = [
+    'bake',
+    CURTAIN,
+    '--strand',
+    'order',
+    '--strand',
+    'remains',
+    '--size',
+    '16x8',
+    '--out',
+    maps,
+  ];
+  const made = veil(...bakes, '--material', 'velvet-house-left', '--parameter', 'burn=1', '--json');
+  const { baked, findings } = JSON.parse(made.out) as {
+    baked: { out: string; width: number; height: number; greatest: number }[];
+    findings: { message: string }[];
+  };
+  assert.deepEqual(
+    baked.map((each) => [each.width, each.height]),
+    [
+      [16, 8],
+      [16, 8],
+    ],
+  );
+  assert.equal(baked[1]!.greatest, 0, 'at burn = 1 nothing is left');
+  assert.deepEqual(
+    findings.filter((each) => /No picture/.test(each.message)),
+    [],
+  );
+  const meta = await sharp(baked[0]!.out).metadata();
+  assert.deepEqual([meta.width, meta.height], [16, 8]);
+  assert.match(veil(...bakes, '--material', 'velvet-house-left', '--parameter', 'burn=1').out, /2 unchanged/);
+  assert.match(veil(...bakes, '--material', 'velvet-house-left').out, /remains\.png: 16 × 8/);
+});
+
+test('what is no number is told apart, and with --strict what is doubtful ends with 1', () => {
+  const shader = JSON.parse(veil('new', 'shader').out) as { strands: unknown[] };
+  const strand = (name: string, x: string) => ({
+    ...{ id: name, name, note: '' },
+    steps: [{ id: `${name}1`, operator: 'value', arguments: { x } }],
+  });
+  shader.strands.push(
+    strand('over', '1.0 / uv.x'),
+    strand('none', '0.0 / uv.x'),
+    strand('high', 'uv.x * 2.0'),
+  );
+  const path = file('odd.shader.json', shader);
+  const points = file('edge.json', [{ uv: [0, 0] }]);
+  const read = (...args: readonly string[]) => veil('evaluate', path, '--points', points, ...args);
+  assert.deepEqual((JSON.parse(read('--strand', 'over').out) as { values: unknown }).values, [['Infinity']]);
+  const none = read('--strand', 'none', '--json', '--strict');
+  assert.deepEqual((JSON.parse(none.out) as { values: unknown; ok: boolean }).values, [['NaN']]);
+  assert.equal(none.status, 1);
+  const bakes = ['bake', path, '--strand', 'high', '--size', '4', '--out', join(folder, 'high.png')];
+  assert.equal(veil(...bakes).status, 0);
+  const strict = veil(...bakes, '--strict');
+  assert.equal(strict.status, 1);
+  assert.match(strict.err, /outside 0–1 was held/);
+});
+
+test('an import that fails writes nothing; one that changes names lists them, in the contract too', () => {
+  const out = join(folder, 'none.shader.json');
+  assert.equal(
+    veil('import', file('gone.frag', 'void main() { gl_FragColor = vec4(gone); }'), '--out', out).status,
+    1,
+  );
+  assert.throws(() => readFileSync(out));
+  const source =
+    'uniform float uTime; uniform float opacity; uniform float worley;\nvoid main() { gl_FragColor = vec4(uTime * opacity * worley); }';
+  const made = join(folder, 'names.shader.json');
+  const { status, err, out: said } = veil('import', file('names.frag', source), '--out', made);
+  assert.equal(status, 0, err);
+  assert.match(err + said, /uTime is time; worley is worley2/);
+  const { renamed, parameters } = JSON.parse(veil('compile', made, '--to', 'contract').out) as {
+    renamed: unknown;
+    parameters: { name: string }[];
+  };
+  assert.deepEqual(renamed, { uTime: 'time', worley: 'worley2' });
+  assert.deepEqual(
+    parameters.map((each) => each.name),
+    ['opacity', 'worley2'],
+  );
+});
+
+test('every kind of new document passes its check, the version is told, and help says what commands say', async () => {
+  const home = mkdtempSync(join(folder, 'new-'));
+  for (const kind of ['shader', 'material', 'motif', 'stage', 'script', 'shared'])
+    writeFileSync(join(home, `${kind}.${kind}.json`), veil('new', kind).out);
+  const { status, err } = veil('check', home);
+  assert.equal(status, 0, err);
+  assert.equal(
+    veil('--version').out.trim(),
+    (JSON.parse(readFileSync('package.json', 'utf8')) as { version: string }).version,
+  );
+  const help = veil('--help').out;
+  for (const name of ['check', 'compile', 'evaluate', 'bake', 'operators', 'import', 'new'])
+    for (const line of veil(name, '--help').out.split('\n').slice(0, 3).filter(Boolean))
+      assert.ok(help.includes(line.replace('Usage: ', '')), line);
+});
+
 test('what is published of the code stands as the code says', async () => {
   for (const [path, text] of await publishedFiles())
     assert.equal(readFileSync(path, 'utf8'), text, `${path} is out of date; run npm run docs`);
+  for (const [path, bytes] of publishedPictures())
+    assert.deepEqual(new Uint8Array(readFileSync(path)), new Uint8Array(bytes), path);
 });

@@ -1,89 +1,172 @@
+import { basename, join } from 'node:path';
 import sharp from 'sharp';
 import { bakeValue, LARGEST_BAKE, type Baked } from '#core/exchange/bakeValue.ts';
 import { tablePictures } from '#core/exchange/evaluatePoints.ts';
 import { numbersFor } from '#core/rehearse/values.ts';
-import { needFile, readArguments, Refusal, type Command } from '../command.ts';
-import { readPictures } from '../readPictures.ts';
-import { strandOf } from './evaluate.ts';
+import type { Finding } from '../answer.ts';
+import { listOf, needFile, Refusal, textOf, type Command, type Given } from '../command.ts';
+import { filesAt, idOf } from '../documents.ts';
+import { createOutputs, writeFile } from '../outputs.ts';
+import { missingPictures, pictureBytes, readPictures } from '../readPictures.ts';
+import { readText } from '../readDocument.ts';
+import { chosenValues } from '../values.ts';
+import { computable } from './evaluate.ts';
 
-const USAGE =
-  'bake FILE --strand NAME --out x.png [--size 512] [--bits 8|16] [--picture NAME=FILE.png] [--json]';
+interface Size {
+  readonly width: number;
+  readonly height: number;
+}
 
-const writePng = async (
-  { channels, numbers }: Baked,
-  size: number,
-  bits: 8 | 16,
-  out: string,
-): Promise<void> => {
+const asPng = ({ channels, numbers }: Baked, { width, height }: Size, bits: 8 | 16): Promise<Buffer> => {
   const most = bits === 8 ? 255 : 65535;
   const kept = numbers.map((x) => Math.round(Math.min(Math.max(Number.isNaN(x) ? 0 : x, 0), 1) * most));
-  const raw = { width: size, height: size, channels };
+  const raw = { width, height, channels };
   const image = bits === 8 ? sharp(Uint8Array.from(kept), { raw }) : sharp(Uint16Array.from(kept), { raw });
   const space = channels === 1 ? (bits === 8 ? 'b-w' : 'grey16') : bits === 8 ? 'srgb' : 'rgb16';
   // The numbers are written as they are: no curve is put on them.
-  await image.toColourspace(space).png().toFile(out);
+  return image.toColourspace(space).png().toBuffer();
 };
 
-export const bake: Command = {
-  usage: USAGE,
-  summary: 'Computes a strand over a square of uv and writes it as a PNG.',
-  help: `Parameters stand at their defaults. What lies outside 0–1 is held at its ends, and said. --bits is 8 unless told
-otherwise; --size is at most ${LARGEST_BAKE}. Numbers are written as they are, with no sRGB curve.
+const readSize = (text: string): Size => {
+  const [, width, height = width] = /^(\d+)(?:x(\d+))?$/.exec(text) ?? [];
+  const size = { width: Number(width ?? 0), height: Number(height ?? 0) };
+  if (Object.values(size).every((n) => n >= 1 && n <= LARGEST_BAKE)) return size;
+  throw new Refusal(
+    `--size is a whole number from 1 to ${LARGEST_BAKE}, or two with an x between, not “${text}”.`,
+    2,
+  );
+};
 
-  veil bake curtain.shader.json --strand order --size 512 --bits 16 --out order.png`,
-  run: async (args) => {
-    const { file: given, values } = readArguments(args, USAGE, {
-      strand: { type: 'string' },
-      out: { type: 'string' },
-      size: { type: 'string' },
-      bits: { type: 'string' },
-      picture: { type: 'string', multiple: true },
-    });
-    const file = needFile(given, USAGE);
-    const size = Number(values['size'] ?? 512);
-    if (!Number.isInteger(size) || size < 1 || size > LARGEST_BAKE)
-      throw new Refusal(
-        `--size is a whole number from 1 to ${LARGEST_BAKE}, not “${String(values['size'])}”.`,
-        2,
-      );
-    const bits = Number(values['bits'] ?? 8);
-    if (bits !== 8 && bits !== 16)
-      throw new Refusal(`--bits is 8 or 16, not “${String(values['bits'])}”.`, 2);
-    const out = values['out'] as string | undefined;
-    if (out === undefined) throw new Refusal(`Where to? Usage: veil ${USAGE}`, 2);
-    const { shader, value } = strandOf(file, values['strand'] as string | undefined);
-    const pictures = await readPictures(values['picture'] as string[] | undefined, shader.parameters);
-    let baked: Baked;
-    try {
-      baked = bakeValue(value, {
-        size,
-        parameters: numbersFor(shader.parameters, { values: {}, shared: {} }),
-        pictures: new Map([...pictures, ...tablePictures(shader.parameters, {})]),
-        onProgress: (share) => {
-          if (process.stderr.isTTY) process.stderr.write(`\r${Math.round(share * 100)} %`);
-        },
-      });
-    } catch (error) {
-      throw new Refusal(`${file}: ${(error as Error).message}.`);
-    }
-    if (process.stderr.isTTY) process.stderr.write('\r');
-    await writePng(baked, size, bits, out).catch((error: unknown) => {
-      throw new Refusal(`${out}: it cannot be written: ${(error as Error).message}.`);
-    });
-    let [least, greatest] = [Infinity, -Infinity];
-    for (const x of baked.numbers) {
+const readBits = (text: string): 8 | 16 => {
+  if (text !== '8' && text !== '16') throw new Refusal(`--bits is 8 or 16, not “${text}”.`, 2);
+  return text === '8' ? 8 : 16;
+};
+
+/** The least and the greatest number, and how many are none. */
+const reachOf = (numbers: Float32Array) => {
+  let [least, greatest, broken] = [Infinity, -Infinity, 0];
+  for (const x of numbers) {
+    if (!Number.isFinite(x)) broken += 1;
+    else {
       if (x < least) least = x;
       if (x > greatest) greatest = x;
     }
-    if (values['json'])
-      console.log(JSON.stringify({ out, size, bits, channels: baked.channels, least, greatest }, null, 2));
-    else {
-      console.log(
-        `${out}: ${size} × ${size}, ${bits} bits, values from ${least.toPrecision(4)} to ${greatest.toPrecision(4)}.`,
-      );
-      if (least < 0 || greatest > 1)
-        console.log('What lies outside 0–1 was held at its ends; remap it to keep it.');
-    }
-    return 0;
+  }
+  return { least, greatest, broken };
+};
+
+interface Made {
+  readonly out: string;
+  readonly result: Readonly<Record<string, unknown>>;
+  readonly findings: readonly Finding[];
+  readonly said: string;
+}
+
+/** Bakes one strand of one shader, unless its picture stands already. */
+const bakeOne = async (
+  given: Given,
+  file: string,
+  strand: string,
+  out: string,
+  outputs: ReturnType<typeof createOutputs> | null,
+): Promise<Made | null> => {
+  const size = readSize(textOf(given, 'size') ?? '512');
+  const bits = readBits(textOf(given, 'bits') ?? '8');
+  const { shader, valueOf } = computable(file);
+  const value = valueOf(strand);
+  const chosen = chosenValues(given, file, shader.parameters);
+  const made = [readText(file), strand, size, bits, chosen, pictureBytes(chosen.pictures)];
+  if (outputs?.isFresh(basename(out), made)) return null;
+  const authored = { values: chosen.values, shared: chosen.shared };
+  let baked: Baked;
+  try {
+    baked = bakeValue(value, {
+      ...size,
+      parameters: numbersFor(shader.parameters, authored),
+      pictures: new Map([
+        ...(await readPictures(chosen.pictures, shader.parameters)),
+        ...tablePictures(shader.parameters, { ...authored.shared, ...authored.values }),
+      ]),
+      onProgress: (share) => {
+        if (process.stderr.isTTY) process.stderr.write(`\r${Math.round(share * 100)} %`);
+      },
+    });
+  } catch (error) {
+    if (error instanceof Refusal) throw error;
+    throw new Refusal(`${file}: ${(error as Error).message}.`);
+  }
+  if (process.stderr.isTTY) process.stderr.write('\r');
+  writeFile(out, await asPng(baked, size, bits));
+  outputs?.note(basename(out), made);
+  const { least, greatest, broken } = reachOf(baked.numbers);
+  const note = (message: string): Finding => ({ severity: 'note', file, strand, message });
+  return {
+    out,
+    result: { out, strand, ...size, bits, channels: baked.channels, least, greatest, broken },
+    findings: [
+      ...missingPictures(value, chosen.pictures, file),
+      ...(least < 0 || greatest > 1
+        ? [note('What lies outside 0–1 was held at its ends; remap it to keep it.')]
+        : []),
+      ...(broken
+        ? [note(`${broken} numbers are infinite or none at all; they were written as 0 or 1.`)]
+        : []),
+    ],
+    said: `${out}: ${size.width} × ${size.height}, ${bits} bits, values from ${least.toPrecision(4)} to ${greatest.toPrecision(4)}.`,
+  };
+};
+
+export const bake: Command = {
+  usage:
+    'bake PATH --strand NAME --out DIR|x.png [--size 512|512x256] [--bits 8|16] [--material NAME] [--parameter NAME=VALUE] [--picture NAME=FILE.png] [--force] [--watch]',
+  summary: 'Computes strands over a square of uv and writes them as PNG.',
+  help: `PATH is a shader, or a folder of them, of which those are baked that have the strand. --strand may be given several times;
+then --out is a folder, and each picture is called SHADER-STRAND.png. What has not changed since is not baked again, unless
+there is --force. Values begin with the shader's defaults, then --material's, then --parameter's. What lies outside 0–1 is
+held at its ends and said, and with --strict ends with 1. --size is at most ${LARGEST_BAKE} each way. Numbers are written as they are, with no sRGB curve.
+
+  veil bake curtain.shader.json --strand order --size 512 --bits 16 --out order.png
+  veil bake demo/gallowglass --strand order --strand remains --size 256x128 --out maps/`,
+  options: {
+    strand: { type: 'string', multiple: true },
+    out: { type: 'string' },
+    size: { type: 'string' },
+    bits: { type: 'string' },
+    material: { type: 'string' },
+    parameter: { type: 'string', multiple: true },
+    picture: { type: 'string', multiple: true },
+    force: { type: 'boolean' },
+  },
+  most: 1,
+  run: async (given) => {
+    const path = needFile(given);
+    const files = filesAt(path, /\.shader\.json$/);
+    readSize(textOf(given, 'size') ?? '512');
+    readBits(textOf(given, 'bits') ?? '8');
+    const strands = listOf(given, 'strand');
+    const out = textOf(given, 'out');
+    if (out === undefined) throw new Refusal(`Where to? Usage: veil ${given.usage}`, 2);
+    if (!strands.length) computable(files[0]!).valueOf(undefined);
+    const single = /\.png$/i.test(out);
+    if (single && (files.length > 1 || strands.length > 1))
+      throw new Refusal(`${out}: several pictures need a folder to go to.`, 2);
+    const outputs = single ? null : createOutputs(out, given.values['force'] === true);
+    const made: Made[] = [];
+    let left = 0;
+    for (const file of files)
+      for (const strand of strands) {
+        if (files.length > 1 && !computable(file).has(strand)) continue;
+        const to = single ? out : join(out, `${idOf(file)}-${strand}.png`);
+        const one = await bakeOne(given, file, strand, to, outputs);
+        if (one) made.push(one);
+        else left += 1;
+      }
+    outputs?.keep();
+    if (!made.length && !left) throw new Refusal(`No shader in ${path} has ${strands.join(' or ')}.`, 2);
+    return {
+      result: { baked: made.map((each) => each.result) },
+      findings: made.flatMap((each) => each.findings),
+      remarks: [...made.map((each) => each.said), ...(left ? [`${left} unchanged.`] : [])],
+    };
   },
 };

@@ -1,31 +1,33 @@
-import { compileMotif, compileShader } from '#core/compileShader.ts';
-import { placeInText } from '#core/language/placeInText.ts';
-import type { Diagnostic } from '#core/program/lowerShader.ts';
-import type { Score } from '#core/document/shader.ts';
+import { existsSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { Script } from 'node:vm';
+import { compileMotif, compileShader, type Compilation } from '#core/compileShader.ts';
+import { isTable, parameterSize, type Parameter, type Score } from '#core/document/shader.ts';
 import { importGlsl } from '#core/exchange/importGlsl.ts';
 import { analyseModule } from '#core/language/glsl/analyseModule.ts';
-import { needFile, readArguments, type Command } from '../command.ts';
-import { libraryBeside, lineOf, readDocument, readText } from '../readDocument.ts';
-
-/** A mistake with every place it can be found at. */
-export interface Placed {
-  readonly line: number;
-  readonly strand?: string;
-  readonly step?: string;
-  readonly argument?: string | null;
-  readonly column?: number;
-  readonly message: string;
-}
+import { nearestName } from '#core/language/nearest.ts';
+import { placeInText } from '#core/language/placeInText.ts';
+import type { Diagnostic } from '#core/program/lowerShader.ts';
+import type { Finding } from '../answer.ts';
+import { Refusal, type Command } from '../command.ts';
+import { documentBeside, filesAt } from '../documents.ts';
+import { libraryBeside, lineOf, readDocument, readText, type ReadDocument } from '../readDocument.ts';
 
 /** A diagnostic with the line of its step in the file, and the line and column in its code where it is code. */
-export const placeDiagnostic = (each: Diagnostic, score: Score, text: string): Placed => {
+export const placeDiagnostic = (
+  file: string,
+  each: Diagnostic,
+  score: Score,
+  text: string,
+  severity: Finding['severity'] = 'mistake',
+): Finding => {
   const strand = score.strands.find((one) => one.id === each.strand);
   const step = strand?.steps.find((one) => one.id === each.step);
   const line = lineOf(text, step ? `"${step.id}"` : `"${each.step || each.strand}"`);
   const inCode =
     each.argument === 'code' && step?.code !== undefined ? placeInText(step.code, each.from) : null;
   return {
-    line,
+    ...{ severity, file, line },
     strand: strand?.name ?? each.strand,
     step: step ? `${step.id} (${step.operator})` : each.step,
     argument: inCode ? `code, line ${inCode.line}, column ${inCode.column}` : each.argument,
@@ -34,17 +36,16 @@ export const placeDiagnostic = (each: Diagnostic, score: Score, text: string): P
   };
 };
 
-export const describe = (file: string, each: Placed): string =>
-  [`${file}:${each.line}`, [each.strand, each.step, each.argument].filter(Boolean).join(', '), each.message]
-    .filter(Boolean)
-    .join(': ');
-
-const USAGE = 'check FILE [--json]';
+/** What a compilation says, placed in its file. */
+export const findingsOf = (file: string, made: Compilation, score: Score, text: string): Finding[] => [
+  ...made.diagnostics.map((each) => placeDiagnostic(file, each, score, text)),
+  ...made.notes.map((each) => placeDiagnostic(file, each, score, text, 'note')),
+];
 
 /** What a whole fragment gets wrong as a shader of its own: names that nothing declares, say. */
-export const mistakesInFragment = (text: string): Placed[] => {
+export const mistakesInFragment = (file: string, text: string): Finding[] => {
   const made = importGlsl(text);
-  if (!made.document) return [...made.problems];
+  if (!made.document) return made.problems.map((each) => ({ severity: 'mistake', file, ...each }));
   const { strands } = made.document;
   return compileShader(made.document, 'imported')
     .diagnostics.filter((each) => !each.follows)
@@ -52,47 +53,158 @@ export const mistakesInFragment = (text: string): Placed[] => {
       const { code } = strands.flatMap(({ steps }) => steps).find(({ id }) => id === step) ?? {};
       const word = argument === 'code' && code ? /^\w+/.exec(code.slice(from, to))?.[0] : undefined;
       const at = word ? text.search(new RegExp(`\\b${word}\\b`)) : 0;
-      return { ...placeInText(text, Math.max(at, 0)), message };
+      return { severity: 'mistake', file, ...placeInText(text, Math.max(at, 0)), message };
     });
 };
 
-const findings = (file: string): { readonly mistakes: Placed[]; readonly notes: Placed[] } => {
-  if (/\.(glsl|frag|vert)$/.test(file)) {
-    const text = readText(file);
-    const { mistake } = analyseModule(text.replace(/^#.*$/gm, (line) => ' '.repeat(line.length)));
-    if (mistake)
-      return { mistakes: [{ ...placeInText(text, mistake.from), message: mistake.message }], notes: [] };
-    const whole = /\bvoid\s+main\s*\(/.test(text) && !file.endsWith('.vert');
-    return { mistakes: whole ? mistakesInFragment(text) : [], notes: [] };
+const checkGlsl = (file: string): Finding[] => {
+  const text = readText(file);
+  const whole = /\bvoid\s+main\s*\(/.test(text) && !file.endsWith('.vert');
+  if (whole) return mistakesInFragment(file, text);
+  const { mistake } = analyseModule(text);
+  return mistake
+    ? [{ severity: 'mistake', file, ...placeInText(text, mistake.from), message: mistake.message }]
+    : [];
+};
+
+/** A script's syntax; what it does is found out by rehearsing it. */
+const checkScript = (file: string, source: string, lineBefore = 0): Finding[] => {
+  try {
+    new Script(`(()=>{'use strict';${source}\n})`, { filename: 'script.js' });
+    return [];
+  } catch (error) {
+    const line = /script\.js:(\d+)/.exec(String((error as Error).stack))?.[1];
+    return [
+      {
+        ...{ severity: 'mistake', file, line: lineBefore + Number(line ?? 1) },
+        message: `This cannot be read as JavaScript: ${(error as Error).message}.`,
+      },
+    ];
   }
+};
+
+/** What is wrong with values for parameters: names that nobody reads, and sizes that do not fit. */
+export const checkValues = (
+  values: Readonly<Record<string, readonly number[]>>,
+  parameters: readonly Parameter[],
+): readonly { readonly path: string; readonly message: string }[] =>
+  Object.entries(values).flatMap(([name, value]) => {
+    const parameter = parameters.find((each) => each.name === name);
+    const path = `values.${name}`;
+    if (!parameter) {
+      const near = nearestName(
+        name,
+        parameters.map((each) => each.name),
+      );
+      return [{ path, message: `No parameter is called so${near ? `; did you mean ${near}?` : '.'}` }];
+    }
+    const size = parameterSize(parameter.kind);
+    return isTable(parameter.kind) || value.length === size
+      ? []
+      : [{ path, message: `A ${parameter.kind} has ${size} numbers, not ${value.length}.` }];
+  });
+
+/** A material among the documents beside it: its shader, what that reads, its pictures. */
+const checkMaterial = (
+  file: string,
+  { body, text }: Extract<ReadDocument, { kind: 'material' }>,
+): Finding[] => {
+  const wrong = (path: string, message: string): Finding => ({
+    ...{ severity: 'mistake', file, path, message },
+    line: lineOf(text, `"${path.split('.').at(-1)!}"`),
+  });
+  const shader = documentBeside(file, 'shader', body.shader);
+  if (shader?.kind !== 'shader')
+    return [
+      wrong(
+        'shader',
+        `There is no shader “${body.shader}” beside this; it would be ${body.shader}.shader.json.`,
+      ),
+    ];
+  const { parameters } = shader.body;
+  const all = [
+    ...checkValues(body.values, parameters),
+    ...(body.presets ?? []).flatMap((preset) => checkValues(preset.values, parameters)),
+  ];
+  const textures = new Set(parameters.filter((each) => each.kind === 'texture').map((each) => each.name));
+  return [
+    ...all.map(({ path, message }) => wrong(path, message)),
+    ...Object.entries(body.pictures ?? {}).flatMap(([name, picture]) => {
+      if (!textures.has(name)) return [wrong(`pictures.${name}`, 'No texture is called so.')];
+      const isFile = picture.includes('.');
+      return isFile && !existsSync(join(dirname(file), picture))
+        ? [wrong(`pictures.${name}`, `There is no file ${picture} beside this.`)]
+        : [];
+    }),
+  ];
+};
+
+const checkStage = (file: string, { body, text }: Extract<ReadDocument, { kind: 'stage' }>): Finding[] =>
+  body.props.flatMap(({ material, name }, i) =>
+    documentBeside(file, 'material', material)
+      ? []
+      : [
+          {
+            ...{ severity: 'mistake' as const, file, path: `props[${i}].material` },
+            line: lineOf(text, `"${material}"`),
+            message: `The prop ${name} wears “${material}”, and there is no ${material}.material.json beside this.`,
+          },
+        ],
+  );
+
+const findings = (file: string): Finding[] => {
+  if (/\.(glsl|frag|vert)$/.test(file)) return checkGlsl(file);
+  if (file.endsWith('.script.js')) return checkScript(file, readText(file));
   const found = readDocument(file);
-  if (found.kind !== 'shader' && found.kind !== 'motif') return { mistakes: [], notes: [] };
-  const library = libraryBeside(file);
-  const made =
-    found.kind === 'shader'
-      ? compileShader(found.body, found.name, library)
-      : compileMotif({ id: found.name, name: found.name, body: found.body }, library);
-  const place = (each: Diagnostic) => placeDiagnostic(each, found.body, found.text);
-  return { mistakes: made.diagnostics.map(place), notes: made.notes.map(place) };
+  switch (found.kind) {
+    case 'shader':
+      return findingsOf(
+        file,
+        compileShader(found.body, found.name, libraryBeside(file)),
+        found.body,
+        found.text,
+      );
+    case 'motif': {
+      const motif = { id: found.name, name: found.name, body: found.body };
+      return findingsOf(file, compileMotif(motif, libraryBeside(file)), found.body, found.text);
+    }
+    case 'material':
+      return checkMaterial(file, found);
+    case 'stage':
+      return checkStage(file, found);
+    case 'script':
+      return checkScript(file, found.body.source);
+    case 'shared':
+      return [];
+  }
 };
 
 export const check: Command = {
-  usage: USAGE,
-  summary: 'Says what is wrong in a document or a GLSL file, and where.',
-  help: `FILE is a shader, motif, material, stage, script or shared document (JSON), or GLSL (.glsl, .frag, .vert).
-Motifs are looked for beside it, as NAME.motif.json. Mistakes end with 1.
+  usage: 'check PATH… [--strict] [--watch]',
+  summary: 'Says what is wrong in documents, a folder of them, or GLSL, and where.',
+  help: `PATH is a shader, motif, material, stage, script or shared document (JSON, or .script.js), GLSL (.glsl, .frag, .vert),
+or a folder of documents. What they name is looked for beside them: motifs as NAME.motif.json, a material's shader as
+NAME.shader.json. Mistakes end with 1; with --strict so do notes. --watch goes on and checks again what changes.
 
-  veil check demo/gallowglass/curtain-burn-away.shader.json`,
-  run: (args) => {
-    const { file: given, values } = readArguments(args, USAGE, {});
-    const file = needFile(given, USAGE);
-    const { mistakes, notes } = findings(file);
-    if (values['json']) console.log(JSON.stringify({ file, mistakes, notes }, null, 2));
-    else {
-      for (const each of mistakes) console.error(describe(file, each));
-      for (const each of notes) console.log(`note: ${describe(file, each)}`);
-      if (!mistakes.length) console.log(`${file}: nothing is wrong.`);
+  veil check demo/gallowglass`,
+  options: {},
+  run: ({ words, usage }) => {
+    if (!words.length) throw new Refusal(`Which file? Usage: veil ${usage}`, 2);
+    const files = words.flatMap((path) => filesAt(path));
+    const all: Finding[] = [];
+    const remarks: string[] = [];
+    for (const file of files) {
+      let found: readonly Finding[];
+      try {
+        found = findings(file);
+      } catch (error) {
+        // One file that cannot be read does not keep the others from being looked at.
+        if (!(error instanceof Refusal)) throw error;
+        found = error.findings;
+      }
+      all.push(...found);
+      if (!found.some((each) => each.severity === 'mistake')) remarks.push(`${file}: nothing is wrong.`);
     }
-    return mistakes.length ? 1 : 0;
+    return { result: { files }, findings: all, remarks };
   },
 };

@@ -1,69 +1,115 @@
 import { readFileSync } from 'node:fs';
-import { programOf } from '#core/compileShader.ts';
+import { compileShader, programOf } from '#core/compileShader.ts';
 import { evaluateAt, readPoints } from '#core/exchange/evaluatePoints.ts';
-import { needFile, readArguments, Refusal, type Command } from '../command.ts';
+import type { Value } from '#core/program/value.ts';
+import type { ShaderDocument } from '#core/document/shader.ts';
+import type { Finding } from '../answer.ts';
+import { needFile, Refusal, textOf, type Command } from '../command.ts';
 import { libraryBeside, readDocument, readJson } from '../readDocument.ts';
-import { readPictures } from '../readPictures.ts';
-import { describe, placeDiagnostic } from './check.ts';
+import { missingPictures, readPictures } from '../readPictures.ts';
+import { chosenValues } from '../values.ts';
+import { findingsOf } from './check.ts';
+import { describe } from '../answer.ts';
 
-const USAGE = 'evaluate FILE --strand NAME --points FILE.json [--picture NAME=FILE.png] [--json]';
+export interface Computable {
+  readonly shader: ShaderDocument;
+  /** What is worth knowing of the shader. */
+  readonly notes: readonly Finding[];
+  /** The value of a strand or of an output of the surface. @throws Refusal that lists them */
+  readonly valueOf: (wanted: string | undefined) => Value;
+  readonly has: (wanted: string) => boolean;
+}
 
-/** A shader's program ready to be computed, and the value of one of its strands or outputs. */
-export const strandOf = (file: string, wanted: string | undefined) => {
+/** A shader's program ready to be computed. @throws Refusal with its mistakes */
+export const computable = (file: string): Computable => {
   const found = readDocument(file);
   if (found.kind !== 'shader')
     throw new Refusal(`${file}: only a shader can be computed; this is a ${found.kind}.`);
-  const { program, diagnostics } = programOf(found.body, libraryBeside(file));
-  if (!program) {
-    const placed = diagnostics.map((each) => placeDiagnostic(each, found.body, found.text));
-    throw new Refusal(placed.map((each) => describe(file, each)).join('\n'), 1, placed);
-  }
-  const strand = found.body.strands.find((each) => each.name === wanted);
-  const value = strand
-    ? program.taps.findLast((tap) => tap.strand === strand.id)?.value
-    : wanted !== undefined && Object.hasOwn(program.outputs, wanted)
+  const library = libraryBeside(file);
+  const { program } = programOf(found.body, library);
+  const findings = findingsOf(file, compileShader(found.body, found.name, library), found.body, found.text);
+  if (!program) throw new Refusal(findings.map(describe).join('\n'), 1, findings);
+  const find = (wanted: string | undefined): Value | undefined => {
+    const strand = found.body.strands.find((each) => each.name === wanted);
+    if (strand) return program.taps.findLast((tap) => tap.strand === strand.id)?.value;
+    return wanted !== undefined && Object.hasOwn(program.outputs, wanted)
       ? program.outputs[wanted]
       : undefined;
-  if (!value) {
-    const names = [...found.body.strands.map((each) => each.name), ...Object.keys(program.outputs)];
-    throw new Refusal(`--strand should be one of ${names.join(', ')}, not “${wanted ?? ''}”.`, 2);
-  }
-  return { shader: found.body, value };
+  };
+  return {
+    shader: found.body,
+    notes: findings,
+    has: (wanted) => find(wanted) !== undefined,
+    valueOf: (wanted) => {
+      const value = find(wanted);
+      if (value) return value;
+      const names = [...found.body.strands.map((each) => each.name), ...Object.keys(program.outputs)];
+      throw new Refusal(`--strand should be one of ${names.join(', ')}, not “${wanted ?? ''}”.`, 2);
+    },
+  };
 };
 
 export const evaluate: Command = {
-  usage: USAGE,
+  usage:
+    'evaluate FILE --strand NAME --points FILE.json [--material NAME] [--parameter NAME=VALUE] [--picture NAME=FILE.png]',
   summary: 'Computes a strand, or an output of the surface, at points.',
   help: `FILE.json holds { "points": [{ "uv": [0.2, 0.4], "position": [0, 1, 0], "normal": [0, 0, 1] }],
 "time": 0, "camera": [0, 1, 4], "parameters": { "burn": [0.3] } }; a point may carry its own time, camera and
-parameters. What a shader does not read may be left out. The answer is { "strand", "type", "values" }.
+parameters. What a shader does not read may be left out. Values begin with the shader's defaults, then --material's, then
+--parameter's, then the file's. The answer is { "strand", "type", "values" }; what is no number is "NaN", "Infinity" or
+"-Infinity", and with --strict ends with 1.
 
-  veil evaluate curtain.shader.json --strand remains --points points.json`,
-  run: async (args) => {
-    const { file: given, values } = readArguments(args, USAGE, {
-      strand: { type: 'string' },
-      points: { type: 'string' },
-      picture: { type: 'string', multiple: true },
-    });
-    const file = needFile(given, USAGE);
-    const { shader, value } = strandOf(file, values['strand'] as string | undefined);
-    const pointsFile = values['points'] as string | undefined;
-    if (pointsFile === undefined) throw new Refusal(`Which points? Usage: veil ${USAGE}`, 2);
+  veil evaluate curtain.shader.json --strand remains --points points.json --parameter burn=0.3`,
+  options: {
+    strand: { type: 'string' },
+    points: { type: 'string' },
+    material: { type: 'string' },
+    parameter: { type: 'string', multiple: true },
+    picture: { type: 'string', multiple: true },
+  },
+  most: 1,
+  run: async (given) => {
+    const file = needFile(given);
+    const { shader, notes, valueOf } = computable(file);
+    const strand = textOf(given, 'strand');
+    const value = valueOf(strand);
+    const pointsFile = textOf(given, 'points');
+    if (pointsFile === undefined) throw new Refusal(`Which points? Usage: veil ${given.usage}`, 2);
     const { json } =
       pointsFile === '-' ? { json: JSON.parse(readFileSync(0, 'utf8')) as unknown } : readJson(pointsFile);
     const { points, problems } = readPoints(json, shader.parameters);
-    if (!points)
-      throw new Refusal(
-        problems
-          .map((each) => `${pointsFile}: ${each.path ? `${each.path}: ` : ''}${each.message}`)
-          .join('\n'),
-        1,
-        problems,
-      );
-    const pictures = await readPictures(values['picture'] as string[] | undefined, shader.parameters);
-    const made = evaluateAt(value, points, shader.parameters, pictures);
+    if (!points) {
+      const findings = problems.map((each): Finding => ({ severity: 'mistake', file: pointsFile, ...each }));
+      throw new Refusal(findings.map(describe).join('\n'), 1, findings);
+    }
+    const chosen = chosenValues(given, file, shader.parameters);
+    const pictures = await readPictures(chosen.pictures, shader.parameters);
+    const under = { ...chosen.shared, ...chosen.values };
+    // Points that carry no values of their own go on sharing one object, so that they are computed together.
+    const merged = new Map(points.map(({ parameters }) => [parameters, { ...under, ...parameters }]));
+    const made = evaluateAt(
+      value,
+      points.map((each) => ({ ...each, parameters: merged.get(each.parameters)! })),
+      shader.parameters,
+      pictures,
+    );
     if (made.problem !== undefined) throw new Refusal(`${pointsFile}: ${made.problem}`);
-    console.log(JSON.stringify({ strand: values['strand'], type: value.type, values: made.values }, null, 2));
-    return 0;
+    const broken = made.values.flat().filter((x) => !Number.isFinite(x)).length;
+    const findings: Finding[] = [
+      ...notes,
+      ...missingPictures(value, chosen.pictures, file),
+      ...(broken
+        ? [
+            {
+              severity: 'note' as const,
+              file,
+              message: `${broken} of the numbers are infinite or none at all.`,
+            },
+          ]
+        : []),
+    ];
+    const result = { strand, type: value.type, values: made.values };
+    const plain = (_: string, x: unknown) => (typeof x === 'number' && !Number.isFinite(x) ? String(x) : x);
+    return { result, findings, text: `${JSON.stringify(result, plain, 2)}\n` };
   },
 };

@@ -1,32 +1,23 @@
 import { costOf } from '#core/analyse/operatorCost.ts';
 import { OPERATORS } from '#core/operators/catalogue.ts';
 import { signatureText } from '#core/operators/signature.ts';
-import { readArguments, type Command } from '../command.ts';
-
-const USAGE = 'operators [--json]';
+import type { Command } from '../command.ts';
 
 export const operators: Command = {
-  usage: USAGE,
+  usage: 'operators',
   summary: 'Lists every operator: its signature, its cost and what it does.',
   help: 'With --json everything that is known of them: inputs, types, defaults, ranges, units, formulas, sources, synonyms.',
-  run: (args) => {
-    const { values } = readArguments(args, USAGE, {});
+  options: {},
+  most: 0,
+  run: () => {
     const all = [...OPERATORS.values()];
-    if (values['json']) {
-      console.log(
-        JSON.stringify(
-          all.map(({ lower: _, ...told }) => ({ ...told, cost: costOf(told.name) })),
-          null,
-          2,
-        ),
-      );
-      return 0;
-    }
+    const lines: string[] = [];
     let family = '';
     for (const each of all) {
-      if (each.family !== family) console.log(`\n${(family = each.family)}`);
-      console.log(`  ${signatureText(each)}\n      ${each.summary}`);
+      if (each.family !== family) lines.push(`\n${(family = each.family)}`);
+      lines.push(`  ${signatureText(each)}\n      ${each.summary}`);
     }
-    return 0;
+    const told = all.map(({ lower: _, doubt: __, ...known }) => ({ ...known, cost: costOf(known.name) }));
+    return { result: { operators: told }, findings: [], text: `${lines.join('\n')}\n` };
   },
 };

@@ -6,7 +6,8 @@ import type { Value } from '../program/value.ts';
 export const LARGEST_BAKE = 8192;
 
 export interface BakeSetup {
-  readonly size: number;
+  readonly width: number;
+  readonly height: number;
   readonly parameters: ReadonlyMap<string, readonly number[]>;
   readonly pictures: ReadonlyMap<string, Picture>;
   /** Told what share is done, from 0 to 1. */
@@ -24,18 +25,18 @@ export interface Baked {
 const STRIP = 16;
 
 /**
- * Computes a value over a square of uv, at the centres of size² pixels: a flat card one metre wide that faces +z, seen
+ * Computes a value over a square of uv, at the centres of width × height pixels: a flat card one metre wide that faces +z, seen
  * straight on.
  * @throws Error naming an input that a flat card does not have, or code that runs only on the graphics card
  */
 export const bakeValue = (value: Value, setup: BakeSetup): Baked => {
-  const { size, parameters, pictures, onProgress } = setup;
+  const { width, height, parameters, pictures, onProgress } = setup;
   const run = prepare([value]);
   const components = componentsOf(value.type);
   const channels = components === 1 ? 1 : components === 4 ? 4 : 3;
-  const numbers = new Float32Array(size * size * channels);
-  const across = size + (size % 2);
-  for (let top = 0; top < size; top += STRIP) {
+  const numbers = new Float32Array(width * height * channels);
+  const across = width + (width % 2);
+  for (let top = 0; top < height; top += STRIP) {
     const count = across * STRIP;
     const uv = new Float32Array(count * 2);
     // Quads of left, right, left above and right above, as slopes need them.
@@ -43,8 +44,8 @@ export const bakeValue = (value: Value, setup: BakeSetup): Baked => {
       const quad = i >> 2;
       const x = (quad % (across / 2)) * 2 + (i & 1);
       const y = Math.floor(quad / (across / 2)) * 2 + ((i >> 1) & 1);
-      uv[i] = (x + 0.5) / size;
-      uv[count + i] = 1 - (top + STRIP - 1 - y + 0.5) / size;
+      uv[i] = (x + 0.5) / width;
+      uv[count + i] = 1 - (top + STRIP - 1 - y + 0.5) / height;
     }
     const position = new Float32Array(count * 3);
     position.set(uv);
@@ -88,11 +89,11 @@ export const bakeValue = (value: Value, setup: BakeSetup): Baked => {
       const quad = i >> 2;
       const x = (quad % (across / 2)) * 2 + (i & 1);
       const y = top + STRIP - 1 - (Math.floor(quad / (across / 2)) * 2 + ((i >> 1) & 1));
-      if (x >= size || y >= size) continue;
+      if (x >= width || y >= height) continue;
       for (let c = 0; c < Math.min(components, channels); c += 1)
-        numbers[(y * size + x) * channels + c] = column!.data[c * column!.stride + i]!;
+        numbers[(y * width + x) * channels + c] = column!.data[c * column!.stride + i]!;
     }
-    onProgress?.(Math.min((top + STRIP) / size, 1));
+    onProgress?.(Math.min((top + STRIP) / height, 1));
   }
   return { channels, numbers };
 };

@@ -188,7 +188,7 @@ test('a bake lays uv from the lower left, has slopes, and tells its progress', (
     grey: [['value', { x: 'uv.y' }]],
   });
   const { program } = programOf(shader);
-  const setup = { size: 8, parameters: new Map(), pictures: tablePictures([], {}) };
+  const setup = { width: 8, height: 8, parameters: new Map(), pictures: tablePictures([], {}) };
   const shares: number[] = [];
   const { channels, numbers } = bakeValue(program!.taps[0]!.value, {
     ...setup,
@@ -205,7 +205,7 @@ test('a bake lays uv from the lower left, has slopes, and tells its progress', (
     [0.9375, 0.9375, 1],
   );
   assert.equal(shares.at(-1), 1);
-  const odd = bakeValue(program!.taps[1]!.value, { ...setup, size: 5 });
+  const odd = bakeValue(program!.taps[1]!.value, { ...setup, width: 5, height: 5 });
   assert.equal(odd.channels, 1);
   assert.deepEqual(
     [odd.numbers[0]!, odd.numbers[24]!].map((x) => Number(x.toFixed(2))),
