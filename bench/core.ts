@@ -2,7 +2,12 @@ import { readFileSync } from 'node:fs';
 import { compileShader, programOf } from '#core/compileShader.ts';
 import { sketchShader } from '#core/document/sketch.ts';
 import { emptyShader, type ShaderDocument } from '#core/document/shader.ts';
+import { parseShader } from '#core/document/parseShader.ts';
+import { valueAt } from '#core/emit/columns/column.ts';
 import { prepare } from '#core/emit/columns/evaluate.ts';
+import type { Picture } from '#core/emit/columns/points.ts';
+import { evaluateAt, tablePictures } from '#core/exchange/evaluatePoints.ts';
+import { numbersFor } from '#core/rehearse/values.ts';
 import { bakeValue } from '#core/exchange/bakeValue.ts';
 import { importGlsl } from '#core/exchange/importGlsl.ts';
 import { PLANE, worleyFn } from '#core/operators/noiseFunctions.ts';
@@ -41,6 +46,47 @@ const compiling = (): Figure[] => {
     value: ratio(times[i + 1]!, times[i]!),
     against: `× 10 would be linear; it took ${times[i + 1]!.toFixed(1)} ms, ${(times[i + 1]! / (1000 / 60)).toFixed(1)} frames`,
   }));
+};
+
+/** Many points as `veil evaluate` takes them, against one call on columns that are there already. */
+const evaluating = (): Figure[] => {
+  const count = 100_000;
+  const { document: curtain } = parseShader(
+    JSON.parse(readFileSync('demo/gallowglass/curtain-burn-away.shader.json', 'utf8')),
+  );
+  const { program } = programOf(curtain!);
+  const strand = curtain!.strands.find((each) => each.name === 'order')!;
+  const { value } = program!.taps.findLast((tap) => tap.strand === strand.id)!;
+  const grey: Picture = {
+    ...{ width: 1, height: 1, wrap: 'repeat', filter: 'nearest' },
+    rgba: Float32Array.from([0.5, 0.5, 0.5, 1]),
+  };
+  const pictures = new Map([['orderPicture', grey]]);
+  const points = Array.from({ length: count }, (_, i) => ({
+    inputs: { uv: [(i % 317) / 317, i / count] },
+    parameters: {},
+  })).map((each, _, [first]) => ({ ...each, parameters: first!.parameters }));
+  const uv = Float32Array.from(
+    { length: count * 2 },
+    (_, k) => points[k % count]!.inputs.uv[k < count ? 0 : 1]!,
+  );
+  const given = {
+    ...{ count, inputs: { uv }, knobs: new Map() },
+    parameters: numbersFor(curtain!.parameters, { values: {}, shared: {} }),
+    pictures: new Map([...pictures, ...tablePictures(curtain!.parameters, {})]),
+  };
+  const batched = timeOf(() => {
+    const [column] = prepare([value])(given);
+    return Array.from({ length: count }, (_, i) => valueAt(column!, i));
+  }, 1500);
+  const asked = timeOf(() => evaluateAt(value, points, curtain!.parameters, pictures), 1500);
+  return [
+    {
+      name: 'evaluate 100,000 points against one batched call',
+      value: ratio(asked, batched),
+      against: 'at most × 1.1',
+    },
+  ];
 };
 
 /** A fragment of so many lines: functions that use one another, uniforms, a main that uses them all. */
@@ -245,6 +291,7 @@ const ticking = async (): Promise<Figure[]> => {
 export const coreFigures = async (): Promise<Figure[]> => [
   ...compiling(),
   ...importing(),
+  ...evaluating(),
   ...columns(),
   lightColumns(),
   baking(),

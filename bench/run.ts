@@ -1,13 +1,19 @@
 import { cpus } from 'node:os';
 import { browserFigures } from './browser.ts';
 import { coreFigures } from './core.ts';
+import { projectFigures } from './project.ts';
 import { serverFigures } from './server.ts';
 
 const url = process.env['BASE_URL']!;
 console.log(
   `\nFigures from one run, on ${cpus().length} × ${cpus()[0]!.model.trim()}, Node ${process.version}, WebGL 2 in software\n`,
 );
-const figures = [...(await coreFigures()), ...(await serverFigures(url)), ...(await browserFigures(url))];
+const figures = [
+  ...(await coreFigures()),
+  ...(await serverFigures(url)),
+  ...(await projectFigures()),
+  ...(await browserFigures(url)),
+];
 const widest = Math.max(...figures.map((each) => each.name.length));
 for (const { name, value, against } of figures)
   console.log(`  ${name.padEnd(widest)}  ${value.padStart(9)}  ${against}`);

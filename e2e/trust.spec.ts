@@ -2,7 +2,16 @@ import { expect, test, type APIRequestContext, type Page } from '@playwright/tes
 import { freePort } from '../scripts/setup/port.mjs';
 import { startPostgres } from '../scripts/setup/postgres.mjs';
 import { prepareDatabase, startServer } from '../scripts/setup/server.mjs';
-import { figure, openCurtain, parameter, playhouseId, saved, stageRests, step } from './stage.ts';
+import {
+  figure,
+  openCurtain,
+  parameter,
+  playhouseId,
+  restorePlayhouse,
+  saved,
+  stageRests,
+  step,
+} from './stage.ts';
 
 interface Saved {
   readonly id: string;
@@ -71,6 +80,102 @@ test('a stale save gets 409 with both bodies, and every refusal is a code and a 
   expect(page.headers()['content-security-policy']).not.toContain("'unsafe-eval'");
   expect(page.headers()['x-content-type-options']).toBe('nosniff');
   expect((await request.get(`${baseURL}/api/health`)).status()).toBe(200);
+});
+
+test('what the server reads is bounded, and every wrong request is a sentence under /api', async ({
+  request,
+  baseURL,
+}) => {
+  const { id } = await makeProject(request);
+  const script = { format: 'wicked-veil/script', version: 1, source: '' };
+  const raw = (body: string | Buffer) => ({ data: body, headers: { 'content-type': 'application/json' } });
+  const keys = Object.fromEntries(Array.from({ length: 40_000 }, (_, i) => [`k${i}`, i]));
+  const part = (more: object) => json({ id: 'more', kind: 'script', name: 'More', body: script, ...more });
+  const parts = `/api/projects/${id}/parts`;
+  const began = Date.now();
+  const cases: readonly (readonly [ReturnType<APIRequestContext['get']>, number])[] = [
+    [request.get('/api/nothing'), 404],
+    [request.patch('/api/health'), 405],
+    [request.get('/api/projects', { headers: { host: 'elsewhere.example' } }), 421],
+    [request.post('/api/projects', json({ name: '   ' })), 422],
+    [request.post('/api/projects', json({ name: 'a\u0000b' })), 422],
+    [request.post('/api/projects', json({ name: 'a', owner: 'b' })), 422],
+    [request.post('/api/projects', raw(Buffer.from([0x7b, 0x22, 0xff, 0x22, 0x3a, 0x31, 0x7d]))), 400],
+    [request.post('/api/projects', raw(`{"name":${'['.repeat(10_000)}${']'.repeat(10_000)}}`)), 422],
+    [request.post(parts, part({ body: { ...script, ...keys } })), 422],
+    [
+      request.post(
+        parts,
+        part({ kind: 'material', body: { format: 'wicked-veil/material', version: 1, shader: 'none' } }),
+      ),
+      422,
+    ],
+    [request.get(`${parts}/script/revisions/1e0`), 404],
+    [request.get(`${parts}/script/revisions/99999999999`), 404],
+    [request.get(`${parts}/scr%00ipt/revisions`), 404],
+    [request.post('/api/blobs', raw(Buffer.from('\x89PNG\r\n\x1a\nand no more', 'latin1'))), 422],
+  ];
+  for (const [asked, status] of cases) {
+    const answer = await asked;
+    expect(answer.status(), answer.url()).toBe(status);
+    expect(((await answer.json()) as { message: string }).message).toMatch(/\.$/);
+    expect(answer.headers()['x-content-type-options']).toBe('nosniff');
+  }
+  expect(Date.now() - began).toBeLessThan(20_000);
+  // Legal names of parameters that objects have too are kept.
+  const values = { toString: [1], valueOf: [2], hasOwnProperty: [3] };
+  const material = { format: 'wicked-veil/material', version: 1, shader: 'shader', values };
+  const made = await request.post(parts, part({ kind: 'material', id: 'odd', body: material }));
+  expect([made.status(), ((await made.json()) as { body: { values: unknown } }).body.values]).toEqual([
+    201,
+    values,
+  ]);
+  expect((await request.get(`${baseURL!}/api/projects/${id}`)).status()).toBe(200);
+});
+
+test('an id is taken once, and one used again goes on counting; a deed is done once', async ({ request }) => {
+  const { id } = await makeProject(request);
+  const path = `/api/projects/${id}/parts`;
+  const body = { format: 'wicked-veil/script', version: 1, source: '// one' };
+  const add = () => request.post(path, json({ id: 'cue', kind: 'script', name: 'Cue', body }));
+  const statuses = (await Promise.all(Array.from({ length: 12 }, add))).map((each) => each.status());
+  expect(statuses.sort()).toEqual([201, ...new Array<number>(11).fill(409)]);
+  const save = (revision: number, deed: string) =>
+    request.put(`${path}/cue`, json({ name: 'Cue', revision, body, deed }));
+  expect(await (await save(1, 'deed-0001')).json()).toEqual({ revision: 2 });
+  expect(await (await save(1, 'deed-0001')).json()).toEqual({ revision: 2 });
+  expect((await save(1, 'deed-0002')).status()).toBe(409);
+  expect((await request.delete(`${path}/cue`)).status()).toBe(200);
+  const revisions = (await (await request.get(`${path}/cue/revisions`)).json()) as unknown[];
+  expect(revisions.length).toBe(2);
+  expect(((await (await add()).json()) as { revision: number }).revision).toBe(3);
+  expect((await save(1, 'deed-0003')).status()).toBe(409);
+});
+
+test('the handover shows the project as it stands, and coming back keeps what was done', async ({
+  page,
+  request,
+}) => {
+  await restorePlayhouse(request);
+  await openCurtain(page);
+  await page.getByRole('button', { name: 'Add strand' }).click();
+  // A new strand takes its name at once.
+  await page.keyboard.type('smoulder');
+  await page.keyboard.press('Enter');
+  await saved(page);
+  await page.getByRole('link', { name: 'Handover' }).click();
+  await expect(page.getByTestId('source')).toContainText('void main()');
+  await page.getByRole('link', { name: 'Back to the workshop' }).click();
+  await expect(page.locator('[data-strand="smoulder"]')).toBeVisible();
+  await page.getByRole('button', { name: 'Add strand' }).click();
+  await page.keyboard.type('ash');
+  await page.keyboard.press('Enter');
+  await saved(page);
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await saved(page);
+  await restorePlayhouse(request);
 });
 
 test('saves that come too fast are held back for a moment', async ({ request }) => {

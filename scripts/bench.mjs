@@ -21,7 +21,7 @@ await build({
   build: { ssr: 'bench/run.ts', outDir: '.cache/bench', target: 'node20', emptyOutDir: true },
 });
 const code = await run(process.execPath, ['.cache/bench/run.js'], {
-  env: { ...process.env, BASE_URL: server.url },
+  env: { ...process.env, BASE_URL: server.url, DATABASE_URL: postgres.address },
 });
 await server.stop();
 await postgres.stop();

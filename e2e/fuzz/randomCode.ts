@@ -13,6 +13,9 @@ const HEAD = `struct Mark { float far; vec2 at; int count; };
 const float KERNEL[3] = float[](0.25, 0.5, 0.25);
 float glow = 0.5;
 int calls;
+float keep(int i, float x) { return x; }
+float pass(float x) { return x; }
+float turned(int i, float x) { return fract(x + float(i) * 0.125); }
 float soften(float x) { return fract(x * 0.75 + 0.125); }
 float soften(vec2 p) { return soften(p.x) + soften(p.y) * 0.5; }
 float count(float x) {
@@ -99,7 +102,10 @@ export const randomCode = (seed: number): string => {
       case 'float':
         return pick([
           () => `(${v('float')} ${pick(['+', '-', '*'])} ${v('float')})`,
-          () => `${pick(['fract', 'floor', 'abs', 'soften', 'count'])}(${v('float')})`,
+          () => `${pick(['fract', 'floor', 'abs', 'soften', 'count', 'pass'])}(${v('float')})`,
+          () => `${pick(['keep', 'turned'])}(${v('int')}, ${v('float')})`,
+          // A shift by what may be past the word is left open; the lowest five bits are given.
+          () => `float((${v('int')} >> (${v('int')} & 31)) & 7)`,
           () => `${pick(['min', 'max'])}(${v('float')}, ${v('float')})`,
           () => `(${v('bool')} ? ${v('float')} : ${v('float')})`,
           () => `float(${v('int')})`,
@@ -161,16 +167,32 @@ export const randomCode = (seed: number): string => {
         : value(kind);
 
   const KINDS: readonly Kind[] = ['float', 'float', 'int', 'bool', 'vec2', 'vec3', 'float[3]', 'Mark'];
+  /** Names declared in the block that is being written: none is declared twice in one. */
+  let declaredHere = new Set<string>();
   const declare = (indent: string, kind: Kind, written: string, isConst = false): string => {
+    // Inside a block a name may hide one of the same kind outside it.
+    const outer = names.filter((each) => each.kind === kind && /^[a-z]\d/.test(each.name));
+    if (indent.length > 2 && outer.length && chance() < 0.2) {
+      const { name } = pick(outer);
+      if (!declaredHere.has(name)) {
+        declaredHere.add(name);
+        lines.push(`${indent}${kind} ${name} = ${written};`);
+        return name;
+      }
+    }
     const name = `${kind.replace(/\W.*/, '')[0]!.toLowerCase()}${(made += 1)}`;
     lines.push(`${indent}${kind} ${name} = ${written};`);
+    declaredHere.add(name);
     names = [...names, { name, kind, isConst }];
     return name;
   };
   const block = (indent: string, depth: number, inLoop: boolean, count: number): void => {
     const outer = names;
+    const before = declaredHere;
+    declaredHere = new Set();
     for (let i = 0; i < count; i += 1) statement(`${indent}  `, depth, inLoop);
     names = outer;
+    declaredHere = before;
     lines.push(`${indent}}`);
   };
   const statement = (indent: string, depth: number, inLoop: boolean): void => {
@@ -200,7 +222,19 @@ export const randomCode = (seed: number): string => {
       () => {
         const counter = `i${(made += 1)}`;
         const more = chance() < 0.4 ? ` && ${value('bool', 1)}` : '';
-        line(`for (int ${counter} = 0; ${counter} < ${1 + below(4)}${more}; ${counter}++) {`);
+        // Some only fold, some never begin, some count by more than one or downwards.
+        if (chance() < 0.35) {
+          const [to, fold] = [place('float', true)!, pick(['keep', 'turned'])];
+          const head = pick([
+            `int ${counter} = 0; ${counter} < ${below(7)}; ${counter}++`,
+            `int ${counter} = 0; ${counter} < ${1 + below(9)}; ${counter} += ${1 + below(3)}`,
+            `int ${counter} = ${below(8)}; ${counter} > 0; ${counter} -= ${1 + below(3)}`,
+            `int ${counter} = 0; ${counter} < abs(n) % 4; ++${counter}`,
+          ]);
+          return void line(`for (${head}) ${to} = ${fold}(${counter}, ${to});`);
+        }
+        const by = pick([`${counter}++`, `${counter} += 2`, `++${counter}`]);
+        line(`for (int ${counter} = 0; ${counter} < ${below(5)}${more}; ${by}) {`);
         names = [...names, { name: counter, kind: 'int', isConst: true }];
         block(indent, depth - 1, true, 3);
         names = names.filter((each) => each.name !== counter);
