@@ -22,7 +22,7 @@ const CODE: readonly string[] = [
   'float half_(float x) { return x * 0.5; } vec3 tint(vec3 c) { if (c.x > 0.4) { c.yz = c.zy * 0.5; } else c.x += half_(c.y); return c; }',
   'float sum(vec2 p) { ivec2 n = ivec2(floor(p * 4.0)); int k = n.x & 3; float s = 0.0; for (int i = 0; i < 3; ++i) { if ((i + k) % 2 == 0) continue; s += float(i) * 0.25 + p.y; } return s; }',
   'vec3 pick(vec3 v) { int at = v.x > 0.5 ? 1 : 2; v[at] = 0.25; bvec3 low = lessThan(v, vec3(0.5)); return mix(v, v.zxy, low); }',
-  'float keep(float x) { return x; } float back(float x) { float a = x * 0.5; float c = keep(a); float d = x * 3.0; for (int i = 0; i < int(x * 0.0); i++) c = keep(d); return c + fract(d); }',
+  'float keep(float x) { return x; } float back(float x) { float a = x * 0.5; float c = keep(a); float d = x * 3.0; for (int i = 0; i < 0; i++) c = keep(d); for (int i = 0; i < int(x * 0.0) && i < 3; i++) c = keep(d); return c + fract(d); }',
   'float count2(int i, float x) { return fract(x + float(i) * 0.125); } float rounds(float x) { for (int i = 0; i < 9; i += 2) x = count2(i, x); for (int i = 6; i > 0; i -= 3) x = count2(i, x); return x; }',
   'float slope(float x) { float strength = x * 0.5; return strength + fwidth(0.25); }',
   'float early(float x) { if (x < 0.2) return 0.1; float y = x * x; if (y > 0.5) return y - 0.5; return sqrt(y); }',

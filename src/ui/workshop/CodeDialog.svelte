@@ -8,6 +8,7 @@
   import { placeInText } from '#core/language/placeInText.ts';
   import { operatorOf } from '#core/program/stepOperator.ts';
   import { editorLook } from '../parts/editorLook.ts';
+  import { createPhrases, insertedBy } from '../parts/phrases.ts';
   import { focusStep } from './commands.ts';
   import { completeGlsl, type Readable } from './score/completeGlsl.ts';
   import type { Session } from './session.svelte.ts';
@@ -43,6 +44,8 @@
   const isOwn = (line: number) =>
     steps[line] === id || (written && line + 1 >= written.from && line + 1 <= written.to);
 
+  const begins = createPhrases();
+
   /** Made once: the editor keeps its own state, and what it reads of the session must not make it anew. */
   const mount = (parent: HTMLDivElement) => untrack(() => edit(parent));
   const edit = (parent: HTMLDivElement) => {
@@ -59,6 +62,7 @@
         EditorView.updateListener.of((update) => {
           const text = update.state.doc.toString();
           if (!update.docChanged || !at || text === source) return;
+          if (begins(insertedBy(update.changes), performance.now())) session.settle();
           session.apply({
             label: 'Change code',
             part: score.id,

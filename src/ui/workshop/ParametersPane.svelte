@@ -44,7 +44,13 @@
 
   /** A motif's inputs are shown at their defaults; a shared value is the project's; the rest is the material's. */
   const set = (parameter: Parameter, value: ParameterValue) => {
-    if (motif) session.apply(changeParameter(motif.id, motif.body, { ...parameter, default: value }));
+    if (motif)
+      session.apply({
+        ...changeParameter(motif.id, motif.body, { ...parameter, default: value }),
+        merge: `default ${parameter.id}`,
+      });
+    else if (parameter.scope === 'shared' && session.shared)
+      session.apply(setValue(session.shared.id, parameter.name, value));
     else if (parameter.scope === 'shared')
       void session
         .ensureShared()

@@ -1,5 +1,6 @@
 import type { InputName } from '../../program/inputs.ts';
 import { componentsOf, isVector, type Type } from '../../program/types.ts';
+import { isNeverBelow0 } from '../../program/knownRange.ts';
 import type { Value } from '../../program/value.ts';
 import { GLSL_FUNCTIONS, GLSL_KEYWORDS } from '../../language/keywords.ts';
 import { DEFINITIONS } from './ownNames.ts';
@@ -101,8 +102,11 @@ const isWithinWord = ({ op, payload }: Value): boolean => {
   return by! >= 0 && by! <= 31;
 };
 
-const hasPositiveExponent = ({ inputs }: Value): boolean =>
-  inputs[1]!.op === 'constant' && (inputs[1]!.payload as readonly number[]).every((x) => x > 0);
+/** GLSL leaves pow open of a base below 0, and of 0 to a power not above 0. */
+const isSafePower = ({ inputs: [base, exponent] }: Value): boolean =>
+  isNeverBelow0(base!) &&
+  exponent!.op === 'constant' &&
+  (exponent!.payload as readonly number[]).every((x) => x > 0);
 
 /** Numbers that are cells within a period, which any whole number holds. */
 const isCell = (value: Value): boolean =>
@@ -220,9 +224,8 @@ const spell = (value: Value, parts: readonly Spelled[], called: string): Spelled
       return call(name, [parts[0]!.text]);
     }
     case 'pow':
-      // Only an exponent known to be above 0 leaves GLSL's pow nothing open at 0.
       return call(
-        hasPositiveExponent(value) ? 'pow' : 'power',
+        isSafePower(value) ? 'pow' : 'power',
         parts.map((part, i) => spreadOver(value, i, part)),
       );
     case 'clamp': {
@@ -248,7 +251,7 @@ const spellShared = (value: Value, parts: readonly Spelled[]): Spelled => {
 
 /** True where GLSL's own operation leaves nothing open, so that no definition is needed. */
 const isClosed = (value: Value): boolean =>
-  (value.op === 'pow' && hasPositiveExponent(value)) ||
+  (value.op === 'pow' && isSafePower(value)) ||
   (value.op === 'quotient' && hasSafeDivisor(value)) ||
   (value.op === 'convert' && !isOpenConversion(value));
 

@@ -2,40 +2,13 @@ import { hasExactInverse } from '../../numbers/hasExactInverse.ts';
 import { componentsOf, type Type } from '../types.ts';
 import type { Builder, Leaner } from '../builder.ts';
 import type { Value } from '../value.ts';
+import { bound, isNeverBelow0, isWithin } from '../knownRange.ts';
 
 const isAll = (value: Value, x: number): boolean =>
   value.op === 'constant' && (value.payload as readonly number[]).every((each) => each === x);
 
 const isFiniteConstant = (value: Value): boolean =>
   value.op === 'constant' && (value.payload as readonly number[]).every(Number.isFinite);
-
-const bound = (value: Value | undefined): number | null => {
-  if (value?.op !== 'constant') return null;
-  const numbers = value.payload as readonly number[];
-  return numbers.every((each) => each === numbers[0]) ? numbers[0]! : null;
-};
-
-/** True where `value` cannot leave [low, high]: it was clamped there already, or is a step. */
-const within = (value: Value, low: number, high: number): boolean => {
-  if (value.op === 'step' || value.op === 'smoothstep' || value.op === 'fract') return low <= 0 && high >= 1;
-  if (value.op !== 'clamp') return false;
-  const least = bound(value.inputs[1]);
-  const most = bound(value.inputs[2]);
-  return least !== null && most !== null && least >= low && most <= high;
-};
-
-/** Operations that never give less than 0. */
-const NEVER_BELOW_0: ReadonlySet<Value['op']> = new Set([
-  ...(['abs', 'sqrt', 'length', 'distance', 'step', 'smoothstep', 'fract', 'exp', 'exp2', 'pow'] as const),
-]);
-
-/** True where no component can be below 0 (a NaN may be). */
-const isPositive = (value: Value): boolean => {
-  if (value.op === 'constant') return (value.payload as readonly number[]).every((x) => x >= 0);
-  if (value.op === 'clamp' || value.op === 'max') return (bound(value.inputs[1]) ?? -1) >= 0;
-  if (value.op === 'multiply') return value.inputs[0] === value.inputs[1];
-  return NEVER_BELOW_0.has(value.op);
-};
 
 /** sin(x)·½ + ½, the wave from 0 to 1: below 0 by a last bit at most, which no pow may be given but any product may. */
 const isHalfWave = ({ op, inputs: [product, half] }: Value): boolean =>
@@ -52,7 +25,7 @@ const MOST_FACTORS = 4;
 const asProducts = (b: Builder, x: Value, exponent: number): Value | null => {
   if (!Number.isInteger(exponent) || exponent < 1 || exponent > MOST_FACTORS) return null;
   const wave = x.op === 'max' && isAll(x.inputs[1]!, 0) && isHalfWave(x.inputs[0]!);
-  const base = wave ? x.inputs[0]! : isPositive(x) || isHalfWave(x) ? x : b.max(x, 0);
+  const base = wave ? x.inputs[0]! : isNeverBelow0(x) || isHalfWave(x) ? x : b.max(x, 0);
   if (exponent === 1) return base;
   const square = b.multiply(base, base);
   return exponent === 2 ? square : b.multiply(square, exponent === 3 ? base : square);
@@ -104,7 +77,7 @@ export const simplify: Leaner = (b, op, type, inputs, payload) => {
       if (x.op === 'negate') return x.inputs[0]!;
       break;
     case 'max':
-      if (isAll(y, 0) && x.type === type && isPositive(x)) return x;
+      if (isAll(y, 0) && x.type === type && isNeverBelow0(x)) return x;
       break;
     case 'pow': {
       const exponent = bound(y);
@@ -113,7 +86,7 @@ export const simplify: Leaner = (b, op, type, inputs, payload) => {
     case 'clamp': {
       const low = bound(y);
       const high = bound(z);
-      if (low !== null && high !== null && x.type === type && within(x, low, high)) return x;
+      if (low !== null && high !== null && x.type === type && isWithin(x, low, high)) return x;
       break;
     }
     case 'select':

@@ -4,6 +4,7 @@
   import { basicSetup, EditorView } from 'codemirror';
   import { onMount } from 'svelte';
   import { editorLook } from '../../parts/editorLook.ts';
+  import { createPhrases, insertedBy } from '../../parts/phrases.ts';
   import { completeScript } from './completeScript.ts';
   import type { Rehearsal } from '../rehearsal.svelte.ts';
   import type { Session } from '../session.svelte.ts';
@@ -21,6 +22,8 @@
   );
   const source = $derived(session.script?.body.source ?? '');
 
+  const begins = createPhrases();
+
   onMount(() => {
     view = new EditorView({
       parent: host,
@@ -36,6 +39,7 @@
           const part = session.script;
           const text = update.state.doc.toString();
           if (!update.docChanged || !part || text === part.body.source) return;
+          if (begins(insertedBy(update.changes), performance.now())) session.settle();
           session.apply({
             label: 'Change script',
             part: part.id,
