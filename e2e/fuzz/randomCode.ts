@@ -229,7 +229,7 @@ export const randomCode = (seed: number): string => {
             `int ${counter} = 0; ${counter} < ${below(7)}; ${counter}++`,
             `int ${counter} = 0; ${counter} < ${1 + below(9)}; ${counter} += ${1 + below(3)}`,
             `int ${counter} = ${below(8)}; ${counter} > 0; ${counter} -= ${1 + below(3)}`,
-            `int ${counter} = 0; ${counter} < abs(n) % 4; ++${counter}`,
+            `int ${counter} = 0; ${counter} < 4 && ${counter} < abs(n) % 5; ++${counter}`,
           ]);
           return void line(`for (${head}) ${to} = ${fold}(${counter}, ${to});`);
         }
