@@ -34,7 +34,7 @@
     onexpose,
   }: Props = $props();
 
-  const LONGEST = 20;
+  const LONGEST = 18;
 
   let editing = $state<string | null>(null);
   let field = $state<HTMLInputElement>();

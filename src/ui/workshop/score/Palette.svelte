@@ -12,10 +12,12 @@
     inside: string | null;
     onpick: (item: PaletteItem) => void;
     onclosed: () => void;
+    /** What it opens under; the button where null. */
+    anchor: HTMLElement | null;
     /** Where the focus goes when the palette closes. */
     refocus: () => void;
   }
-  let { open = $bindable(), label, library, inside, onpick, onclosed, refocus }: Props = $props();
+  let { open = $bindable(), label, library, inside, onpick, onclosed, anchor, refocus }: Props = $props();
   let wanted = $state('');
   let at = $state(0);
   let list = $state<HTMLElement>();
@@ -54,6 +56,7 @@
   <Popover.Portal>
     <Popover.Content
       class="popup w-[30rem]"
+      customAnchor={anchor}
       sideOffset={6}
       align="start"
       collisionPadding={8}

@@ -278,7 +278,10 @@
           </DropdownMenu.Portal>
         </DropdownMenu.Root>
       </div>
-      <div class="arguments">
+      <div
+        class="arguments"
+        class:three={!reads && shownInputs.length + (motif && motif.body.outputs.length > 1 ? 1 : 0) === 3}
+      >
         {#if reads}
           <button class="mono third" title="Go to {reads}" onclick={() => ondeed('definition')}>strand</button
           >
@@ -443,6 +446,14 @@
     grid-template-rows: repeat(2, 17px);
     column-gap: 14px;
     justify-content: start;
+  }
+  /* The first is the longest as a rule: the other two stand under it. */
+  .arguments.three {
+    grid-auto-flow: row;
+    grid-template-columns: auto auto;
+  }
+  .arguments.three > :global(:first-child) {
+    grid-column: 1 / -1;
   }
   /* Below the card and over what is there: nothing moves under the pointer. */
   .rest {

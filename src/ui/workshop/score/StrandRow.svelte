@@ -99,8 +99,14 @@
   let palette = $state(false);
   /** Where the palette puts its step; the end unless a card asked. */
   let insertAt = $state<number | null>(null);
+  /** The card the asked-for step will follow, brought into sight. */
+  let after = $state.raw<HTMLElement | null>(null);
   const ask = (at: number) => {
     insertAt = at;
+    after = document.querySelector<HTMLElement>(
+      `[data-step="${CSS.escape(strand.steps[at - 1]?.id ?? '')}"]`,
+    );
+    after?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
     palette = true;
   };
   // Asked for from elsewhere: by a key, or by the command list.
@@ -353,7 +359,11 @@
         library={session.library}
         inside={score.kind === 'motif' ? score.id : null}
         label="Add a step to {strand.name}"
-        onclosed={() => (insertAt = null)}
+        anchor={after}
+        onclosed={() => {
+          insertAt = null;
+          after = null;
+        }}
         refocus={() => session.selected && focusStep(session.selected)}
       />
       {#each ownMistakes as mistake, i (i)}
@@ -446,7 +456,7 @@
     display: flex;
     flex: 1;
     align-items: flex-start;
-    gap: 10px;
+    gap: 8px;
     padding: 9px 24px 8px 12px;
     background:
       linear-gradient(var(--rule), var(--rule)) 0 41px / 100% 1px no-repeat,
