@@ -162,9 +162,22 @@ test('strands fold into a motif; edited once, all users follow; a used one is no
   const use = page.getByRole('group', { name: 'Flame front step' });
   await expect(use).toBeVisible();
   await expect.poll(() => rangeOf(page, 'remains-2')).toEqual(before);
+  // Motif and shader were one deed, on the server too.
+  await undo(page);
+  await expect.poll(wordsOf(page, 'front')).toEqual(['order', 'subtract']);
+  await page.getByRole('button', { name: 'Motifs' }).click();
+  await expect(page.getByRole('menuitem', { name: 'New motif' })).toBeVisible();
+  await expect(page.getByRole('menuitem', { name: /Flame front/ })).toHaveCount(0);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Control+Shift+z');
 
   await use.focus();
   await page.keyboard.press('o');
+  await page.getByTestId('open-motif').click();
+  await page.keyboard.type('Fire line');
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('open-motif')).toHaveText('Fire line');
+  await undo(page);
   await expect(page.getByTestId('open-motif')).toHaveText('Flame front');
   await expect(page.getByText('used by Curtain burn-away')).toBeVisible();
   await expect.poll(wordsOf(page, 'front')).toEqual(['value', 'subtract']);
@@ -194,7 +207,12 @@ test('strands fold into a motif; edited once, all users follow; a used one is no
   await page.getByRole('menuitem', { name: 'Delete Flame front' }).click();
   await expect(page.getByText('Flame front is deleted.')).toBeVisible();
   await expect(page.getByTestId('open-motif')).toHaveCount(0);
-  for (let i = 0; i < 2; i += 1) await undo(page);
+  // Back all the way: the deletion, the unfolding, two edits of the motif, the fold.
+  await undo(page);
+  await page.getByRole('button', { name: 'Motifs' }).click();
+  await expect(page.getByRole('menuitem', { name: /Flame front/ })).toBeVisible();
+  await page.keyboard.press('Escape');
+  for (let i = 0; i < 4; i += 1) await undo(page);
   await expect.poll(wordsOf(page, 'front')).toEqual(['order', 'subtract']);
   await expect.poll(() => rangeOf(page, 'remains-2')).toEqual(before);
   await saved(page);
@@ -383,6 +401,11 @@ test('GLSL is imported: a guess corrected, uniforms as parameters, a wrong sourc
   await expect(page.getByRole('group', { name: 'fragment step' })).toBeVisible();
   await stageRests(page);
   await expect(page.locator('[data-strand="painted"]').getByRole('alert')).toHaveCount(0);
+  await saved(page);
+  // Shader, material and its place on the stage came as one, and go as one.
+  await undo(page);
+  await expect(page.getByRole('heading', { level: 1 })).not.toContainText('Old ring');
+  await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled();
   await saved(page);
 });
 

@@ -152,6 +152,34 @@ test('an id is taken once, and one used again goes on counting; a deed is done o
   expect((await save(1, 'deed-0003')).status()).toBe(409);
 });
 
+test('changes to several parts are done all or none, and once', async ({ request }) => {
+  const { id, script } = await makeProject(request);
+  const script2 = { format: 'wicked-veil/script', version: 1, source: '// two' };
+  const cue = { op: 'add', id: 'cue', kind: 'script', name: 'Cue', body: script2 };
+  const named = { op: 'change', id: script.id, revision: script.revision, name: 'Named', body: script2 };
+  const change = (deed: string, ...changes: unknown[]) =>
+    request.post(`/api/projects/${id}/changes`, json({ deed, changes }));
+  const parts = async () =>
+    ((await (await request.get(`/api/projects/${id}`)).json()) as { parts: { id: string; name: string }[] })
+      .parts;
+  const before = await parts();
+  expect((await change('deed-0001', cue, { ...named, revision: 99 })).status()).toBe(409);
+  expect((await change('deed-0002', cue, { op: 'delete', id: 'nobody' })).status()).toBe(404);
+  expect((await change('deed-0003', cue, { op: 'paint', id: 'cue' })).status()).toBe(422);
+  expect((await change('deed-0004', cue, 7)).status()).toBe(422);
+  expect(await parts()).toEqual(before);
+  for (let times = 0; times < 2; times += 1)
+    expect(await (await change('deed-0005', cue, named)).json()).toEqual({
+      revisions: [1, script.revision + 1],
+    });
+  expect((await parts()).find((each) => each.id === script.id)!.name).toBe('Named');
+  for (let times = 0; times < 2; times += 1)
+    expect(await (await change('deed-0006', { op: 'delete', id: 'cue' })).json()).toEqual({
+      revisions: [null],
+    });
+  expect((await parts()).some((each) => each.id === 'cue')).toBe(false);
+});
+
 test('the handover shows the project as it stands, and coming back keeps what was done', async ({
   page,
   request,

@@ -39,8 +39,9 @@ export const listProjects = async (db: Knex): Promise<ProjectSummary[]> => {
   }));
 };
 
-/** @param lock true where its parts are about to be added to or taken from */
-const readHead = async (db: Knex, id: string, lock = false): Promise<{ id: string; name: string }> => {
+/** A project that is not deleted. @throws ApiError 404
+ * @param lock true where its parts are about to be added to or taken from */
+export const readHead = async (db: Knex, id: string, lock = false): Promise<{ id: string; name: string }> => {
   if (!UUID.test(id)) throw notFound('This project');
   const query = db('projects').where({ id }).whereNull('deleted_at').first('id', 'name');
   const row = (await (lock ? query.forUpdate() : query)) as { id: string; name: string } | undefined;
@@ -200,9 +201,10 @@ const keepPart = async (trx: Knex, project: string, part: NewPart, revision: num
 };
 
 /** Takes a part out of a project. @throws ApiError 404, or 409 naming the parts that use it */
-export const deletePart = (db: Knex, project: string, id: string): Promise<void> =>
+export const deletePart = (db: Knex, project: string, id: string, deed?: string): Promise<void> =>
   db.transaction(async (trx) => {
     await readHead(trx, project, true);
+    if (await answered(trx, project, deed)) return;
     const { parts } = await readProject(trx, project);
     const part = parts.find((each) => each.id === id);
     if (!part) throw notFound('This part');
@@ -217,6 +219,7 @@ export const deletePart = (db: Knex, project: string, id: string): Promise<void>
         },
       );
     await trx('parts').where({ project_id: project, id }).delete();
+    await noteDeed(trx, project, deed, id, part.revision);
     await trx('projects').where({ id: project }).update({ updated_at: trx.fn.now() });
   });
 

@@ -2,8 +2,9 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
 import { playhouse } from '#demo/playhouse.ts';
-import { emptyHistory, record, seal, takeRedo, takeUndo } from './edits/history.ts';
-import { applyPatches, type Edit } from './edits/patch.ts';
+import { changeParts } from './edits/changeParts.ts';
+import { emptyHistory, forget, record, recordProject, seal, takeRedo, takeUndo } from './edits/history.ts';
+import { applyPatches, type Edit, type Patch } from './edits/patch.ts';
 import {
   changeParameter,
   exposeParameter,
@@ -14,6 +15,7 @@ import {
   usesOf,
 } from './edits/shaderEdits.ts';
 import { parsePart } from './parsePart.ts';
+import { newPart } from './project.ts';
 import { parseShader } from './parseShader.ts';
 import { starterParts } from './starter.ts';
 import type { Parameter, ShaderDocument } from './shader.ts';
@@ -155,12 +157,44 @@ test('a drag undoes as one; undo and redo go all the way', () => {
   assert.equal(history.done.length, 2);
   for (let taken = takeUndo(history); taken; taken = takeUndo(history)) {
     history = taken.history;
-    document = applyPatches(document, taken.deed.back).document;
+    document = applyPatches(document, taken.deed.back as readonly Patch[]).document;
   }
   assert.deepEqual(document, first);
   for (let taken = takeRedo(history); taken; taken = takeRedo(history)) {
     history = taken.history;
-    document = applyPatches(document, taken.deed.forth).document;
+    document = applyPatches(document, taken.deed.forth as readonly Patch[]).document;
   }
   assert.deepEqual(document, last);
+});
+
+test('changes over several parts lead back to what was, and stop at what is not there', () => {
+  const cue = (id: string, source: string) =>
+    newPart('script', id, id, { format: 'wicked-veil/script', version: 1, source });
+  const before = new Map([
+    ['a', cue('a', '1')],
+    ['b', cue('b', '2')],
+  ]);
+  const { parts, back } = changeParts(before, [
+    { op: 'add', part: cue('c', '3') },
+    { op: 'change', id: 'a', name: 'First', patches: [{ op: 'replace', path: ['source'], value: '4' }] },
+    { op: 'delete', id: 'b' },
+    { op: 'change', id: 'a', patches: [{ op: 'replace', path: ['source'], value: '5' }] },
+  ]);
+  assert.deepEqual([...parts.keys()], ['a', 'c']);
+  assert.deepEqual(
+    [parts.get('a')!.name, parts.get('a')!.body],
+    ['First', { ...before.get('a')!.body, source: '5' }],
+  );
+  assert.deepEqual(changeParts(parts, back).parts, before);
+  assert.throws(() => changeParts(before, [{ op: 'delete', id: 'z' }]), /no part “z”/);
+  assert.throws(() => changeParts(before, [{ op: 'add', part: cue('a', '') }]), /“a” already/);
+
+  let history = record(emptyHistory, { label: 'One', part: 'a', patches: [], merge: 'm' }, []);
+  history = recordProject(history, { label: 'Two', forth: back, back });
+  history = record(history, { label: 'Three', part: 'd', patches: [], merge: 'm' }, []);
+  assert.deepEqual(
+    forget(history, 'b').done.map((each) => each.label),
+    ['One', 'Three'],
+  );
+  assert.equal(takeUndo(takeUndo(history)!.history)!.deed.kind, 'project');
 });

@@ -104,3 +104,7 @@ export const partsOf = <K extends PartKind>(project: Pick<Project, 'parts'>, kin
 
 export const partById = (project: Pick<Project, 'parts'>, id: string): Part | undefined =>
   project.parts.find((part) => part.id === id);
+
+/** A part that no server has yet. */
+export const newPart = <K extends PartKind>(kind: K, id: string, name: string, body: PartBodies[K]): Part =>
+  ({ id, kind, name, body, revision: 0 }) as unknown as Part;

@@ -24,7 +24,11 @@ const sentences = (errors: readonly ValidationError[]): string[] =>
  * @throws ApiError that says what should be there
  */
 export const readBody = async <T extends object>(request: Request, shape: Shape<T>): Promise<T> => {
-  const body = await readJson(request);
+  return readAs(await readJson(request), shape);
+};
+
+/** Reads an object as the given shape, as `readBody` does. @throws ApiError that says what should be there */
+export const readAs = <T extends object>(body: object, shape: Shape<T>): T => {
   const unknown = Object.keys(body).find((name) => !shape.fields.includes(name));
   if (unknown !== undefined)
     throw new ApiError(

@@ -1,5 +1,8 @@
 import 'reflect-metadata';
 import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsArray,
   IsIn,
   IsInt,
   IsNotEmpty,
@@ -47,14 +50,48 @@ export class SavePartRequest extends Deed {
   revision!: number;
 }
 
+/** Changes to several parts, done in their order, all or none. */
+export class ChangesRequest {
+  static readonly fields = ['deed', 'changes'];
+
+  @Matches(/^[A-Za-z0-9-]{8,64}$/, { message: 'deed should be 8 to 64 letters, digits and -' })
+  deed!: string;
+
+  @IsArray({ message: 'changes should be a list' })
+  @ArrayMinSize(1, { message: 'changes should have at least one' })
+  @ArrayMaxSize(200, { message: 'changes should have at most 200' })
+  @IsObject({ each: true, message: 'each of changes should be an object' })
+  changes!: Record<string, unknown>[];
+}
+
+const PART_ID_RULE = {
+  message: 'id should be letters, digits, - and _, at most 64 of them',
+};
+
+export class ChangedPart extends SavePartRequest {
+  static override readonly fields = ['op', 'id', 'name', 'revision', 'body'];
+
+  @Matches(/^[A-Za-z0-9][A-Za-z0-9_-]{0,63}$/, PART_ID_RULE)
+  id!: string;
+}
+
+export class DeletedPart {
+  static readonly fields = ['op', 'id'];
+
+  @Matches(/^[A-Za-z0-9][A-Za-z0-9_-]{0,63}$/, PART_ID_RULE)
+  id!: string;
+}
+
 export class NewPartRequest extends Deed {
   static override readonly fields = ['id', 'kind', 'name', 'body', 'deed'];
 
-  @Matches(/^[A-Za-z0-9][A-Za-z0-9_-]{0,63}$/, {
-    message: 'id should be letters, digits, - and _, at most 64 of them',
-  })
+  @Matches(/^[A-Za-z0-9][A-Za-z0-9_-]{0,63}$/, PART_ID_RULE)
   id!: string;
 
   @IsIn(PART_KINDS, { message: `kind should be one of ${PART_KINDS.join(', ')}` })
   kind!: PartKind;
+}
+
+export class AddedPart extends NewPartRequest {
+  static override readonly fields = ['op', 'id', 'kind', 'name', 'body'];
 }

@@ -4,6 +4,7 @@
   import { toast } from 'svelte-sonner';
   import { EditRefusal } from '#core/document/edits/foldExpression.ts';
   import { foldStrands } from '#core/document/edits/motifEdits.ts';
+  import { newPart } from '#core/document/project.ts';
   import { parameterType } from '#core/program/stepOperator.ts';
   import type { Type } from '#core/program/types.ts';
   import type { Session } from './session.svelte.ts';
@@ -38,8 +39,11 @@
     if (!folded?.motif) return;
     const id = `motif-${newId()}`;
     try {
-      await session.addPart('motif', id, name.trim(), folded.motif);
-      session.apply(folded.edit(id));
+      const { label, part, patches } = folded.edit(id);
+      await session.commit(label, [
+        { op: 'add', part: newPart('motif', id, name.trim(), folded.motif) },
+        { op: 'change', id: part, patches },
+      ]);
       onclose();
     } catch (error) {
       toast.error((error as Error).message);

@@ -2,6 +2,8 @@
   import { newId as freshId } from '../parts/newId.ts';
   import { Dialog } from 'bits-ui';
   import { toast } from 'svelte-sonner';
+  import type { PartChange } from '#core/document/edits/changeParts.ts';
+  import { newPart } from '#core/document/project.ts';
   import type { Imported } from '#core/exchange/importGlsl.ts';
   import type { Session } from './session.svelte.ts';
 
@@ -56,11 +58,18 @@
     if (!made?.document) return;
     const id = freshId();
     try {
-      await session.addPart('shader', `shader-${id}`, name.trim() || 'Imported shader', made.document);
-      await session.addPart('material', `material-${id}`, name.trim() || 'Imported shader', {
-        ...{ format: 'wicked-veil/material', version: 1, shader: `shader-${id}`, values: {} },
-      });
-      putOnStage(`material-${id}`);
+      const called = name.trim() || 'Imported shader';
+      const body = {
+        format: 'wicked-veil/material',
+        version: 1,
+        shader: `shader-${id}`,
+        values: {},
+      } as const;
+      await session.commit(`Import ${called}`, [
+        { op: 'add', part: newPart('shader', `shader-${id}`, called, made.document) },
+        { op: 'add', part: newPart('material', `material-${id}`, called, body) },
+        ...propOf(`material-${id}`),
+      ]);
       session.showMaterial(`material-${id}`);
       onclose();
     } catch (error) {
@@ -68,25 +77,27 @@
     }
   };
   /** A card beside what stands on the stage, so that the shader is seen at once. */
-  const putOnStage = (material: string) => {
+  const propOf = (material: string): PartChange[] => {
     const { stage } = session;
-    if (!stage) return;
-    session.apply({
-      label: 'Put the imported shader on the stage',
-      part: stage.id,
-      patches: [
-        {
-          op: 'add',
-          path: ['props', stage.body.props.length],
-          value: {
-            ...{ id: `prop-${material}`, name: name.trim() || 'Imported', material },
-            mesh: { kind: 'plane', size: [1.4, 1.4], divisions: [32, 32], folds: 0, depth: 0 },
-            position: [stage.body.camera.target[0] + 1.2, 0.3, stage.body.camera.target[2] + 0.9],
-            rotation: [0, -18, 0],
+    if (!stage) return [];
+    return [
+      {
+        op: 'change',
+        id: stage.id,
+        patches: [
+          {
+            op: 'add',
+            path: ['props', stage.body.props.length],
+            value: {
+              ...{ id: `prop-${material}`, name: name.trim() || 'Imported', material },
+              mesh: { kind: 'plane', size: [1.4, 1.4], divisions: [32, 32], folds: 0, depth: 0 },
+              position: [stage.body.camera.target[0] + 1.2, 0.3, stage.body.camera.target[2] + 0.9],
+              rotation: [0, -18, 0],
+            },
           },
-        },
-      ],
-    });
+        ],
+      },
+    ];
   };
   const parameters = $derived(made?.document?.parameters ?? []);
 </script>

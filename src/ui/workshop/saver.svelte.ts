@@ -161,6 +161,27 @@ export const createSaver = (
       sender.forget(id);
       drop(id);
     },
+    /**
+     * Does something that no save may run beside, when what was touched before is saved.
+     * @throws Error where one of the parts it is about cannot be saved first
+     */
+    alone: async (ids: Iterable<string>, work: () => Promise<void>): Promise<void> => {
+      while (running) await running;
+      if (touched.size) await flush();
+      while (running) await running;
+      if ([...ids].some((id) => touched.has(id)))
+        throw new Error(`What was changed before is not saved yet. ${message}`.trim());
+      const doing = work();
+      say('saving');
+      running = doing
+        .catch(() => undefined)
+        .finally(() => {
+          running = null;
+          if (state === 'saving') say(touched.size ? 'waiting' : 'saved');
+          if (touched.size) later(PAUSE_MS);
+        });
+      await doing;
+    },
     flush,
     /** Says the last word and stops: nothing is sent after it. What was not taken stays in this browser. */
     close: () => {

@@ -1,6 +1,8 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import type { Part } from '#core/document/project.ts';
+import { changeParts } from '#core/document/edits/changeParts.ts';
+import { sendChanges } from './sendChanges.ts';
 import { createSender } from './sendPart.ts';
 
 const part = (revision: number, source: string): Part =>
@@ -72,4 +74,29 @@ test('what someone else changed is a conflict, and what was refused is not sent 
   const busy = createSender('house', deeds(), () => Promise.resolve(new Response('<html>', { status: 502 })));
   assert.equal((await busy.send(part(1, 'x'))).kind, 'away');
   assert.deepEqual(busy.unanswered('curtain'), { source: 'x' });
+});
+
+test('changes over several parts are asked for again under one deed, and a refusal is said', async () => {
+  const before = new Map([['curtain', part(4, 'one')]]);
+  const changes = [
+    { op: 'change', id: 'curtain', patches: [{ op: 'replace', path: ['source'], value: 'two' }] },
+  ] as const;
+  const { parts } = changeParts(before, changes);
+  const asked: { deed: string; changes: unknown[] }[] = [];
+  const answer = (...statuses: readonly number[]) =>
+    ((_: string, init: RequestInit) => {
+      const status = statuses[asked.length]!;
+      asked.push(JSON.parse(init.body as string) as { deed: string; changes: unknown[] });
+      if (status === 0) return Promise.reject(new TypeError('Failed to fetch'));
+      return Promise.resolve(
+        new Response(JSON.stringify({ revisions: [5], message: 'changed' }), { status }),
+      );
+    }) as unknown as typeof fetch;
+  assert.deepEqual(await sendChanges('house', 'deed-1', changes, before, parts, answer(0, 503, 200)), [5]);
+  assert.deepEqual(new Set(asked.map((each) => each.deed)), new Set(['deed-1']));
+  assert.deepEqual(asked[2]!.changes, [
+    { op: 'change', id: 'curtain', name: 'Curtain', revision: 4, body: { source: 'two' } },
+  ]);
+  asked.length = 0;
+  await assert.rejects(sendChanges('house', 'deed-2', changes, before, parts, answer(409)), /changed/);
 });

@@ -1,9 +1,12 @@
+import { toast } from 'svelte-sonner';
 import { compileMotif, compileShader, type Compilation, type CompiledShader } from '#core/compileShader.ts';
 import { applyPatches, type Edit } from '#core/document/edits/patch.ts';
+import { changeParts, partOfChange, type PartChange } from '#core/document/edits/changeParts.ts';
 import {
   emptyHistory,
   forget,
   record,
+  recordProject,
   seal,
   takeRedo,
   takeUndo,
@@ -12,6 +15,7 @@ import {
 import { reaches, type Library } from '#core/document/motif.ts';
 import { emptyShader, type SurfaceSettings } from '#core/document/shader.ts';
 import {
+  newPart,
   partsOf,
   type Part,
   type PartBodies,
@@ -25,6 +29,7 @@ import { parsePart } from '#core/document/parsePart.ts';
 import type { Authored } from '#core/rehearse/values.ts';
 import { driverMistakes } from './driverMistakes.ts';
 import { newId } from '../parts/newId.ts';
+import { sendChanges } from './sendChanges.ts';
 import { dropDraft, readDrafts, type Draft } from './drafts.ts';
 import { isSameDocument } from './openProject.ts';
 import { openTabs, tabId } from './tab.ts';
@@ -197,19 +202,87 @@ export const createSession = (project: Project) => {
     shaders = made;
   };
 
+  /** Parts that are being changed as a whole, until the server has done it. */
+  let busy: ReadonlySet<string> | null = null;
+  const isBusy = (id: string): boolean => {
+    if (!busy?.has(id)) return false;
+    toast.error('This is being saved as a whole; do that again in a moment.');
+    return true;
+  };
+
   const apply = (edit: Edit) => {
     const part = parts.get(edit.part);
-    if (!part || !edit.patches.length) return;
+    if (!part || !edit.patches.length || isBusy(edit.part)) return;
     const { document, inverse } = applyPatches<unknown>(part.body, edit.patches);
     const changed = put(part, document);
     history = record(history, edit, inverse);
     if (isScore(changed) && !moveKnob(changed, edit)) recompile(changed);
   };
 
-  const replay = (deed: Deed, patches: Deed['forth']) => {
+  /**
+   * Adds, deletes, names and changes parts, whole or not at all: on the server first, then here.
+   * @param label what undo calls it; null where it is not undone by itself
+   * @throws Error with the server's sentence
+   */
+  const commit = async (label: string | null, changes: readonly PartChange[]): Promise<void> => {
+    if (busy) throw new Error('The last change is still being saved; try again in a moment.');
+    const ids = changes.map(partOfChange);
+    busy = new Set(ids);
+    try {
+      await saver.alone(ids, async () => {
+        const { parts: made, back } = changeParts(parts, changes);
+        const revisions = await sendChanges(project.id, newId(32), changes, parts, made);
+        const now = new Map(parts);
+        changes.forEach((change, i) => {
+          const id = partOfChange(change);
+          if (change.op === 'delete') now.delete(id);
+          else now.set(id, { ...made.get(id)!, revision: revisions[i]! });
+        });
+        parts = now;
+        library = libraryOf(now.values());
+        for (const id of ids) {
+          const part = now.get(id);
+          if (!part) takeOut(id);
+          else if (isScore(part)) recompile(part);
+        }
+        if (label !== null) history = recordProject(history, { label, forth: changes, back });
+      });
+    } finally {
+      busy = null;
+    }
+  };
+  const takeOut = (id: string) => {
+    saver.forget(id);
+    const rest = new Map(shaders);
+    rest.delete(id);
+    shaders = rest;
+    if (motifId === id) motifId = null;
+  };
+
+  /** Does a deed again, or takes it back; what is over several parts is first done by the server. */
+  const replay = (
+    taken: { readonly deed: Deed; readonly history: typeof history },
+    way: 'back' | 'forth',
+  ) => {
+    const { deed } = taken;
+    if (deed.kind === 'project') {
+      const before = history;
+      commit(null, deed[way]).then(
+        // What was done to other parts meanwhile stands; this can then not be done again.
+        () =>
+          (history =
+            history === before
+              ? taken.history
+              : { done: history.done.filter((each) => each !== deed), undone: [] }),
+        (error: unknown) => toast.error((error as Error).message),
+      );
+      return;
+    }
     const part = parts.get(deed.part);
+    if (part && isBusy(part.id)) return;
+    history = taken.history;
     if (!part) return;
-    const changed = put(part, applyPatches<unknown>(part.body, patches).document);
+    const changed = put(part, applyPatches<unknown>(part.body, deed[way]).document);
     if (isScore(changed)) recompile(changed);
   };
 
@@ -259,30 +332,6 @@ export const createSession = (project: Project) => {
     orphans.delete(id);
   };
 
-  const ask = async (path: string, method: string, body?: unknown): Promise<unknown> => {
-    const response = await fetch(`/api/projects/${project.id}/parts${path}`, {
-      method,
-      ...(body === undefined
-        ? {}
-        : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
-    }).catch(() => null);
-    if (!response) throw new Error('The server cannot be reached; nothing was changed.');
-    const answer = (await response.json().catch(() => ({}))) as { message?: string };
-    if (!response.ok) throw new Error(answer.message ?? `The server answered ${response.status}.`);
-    return answer;
-  };
-
-  /** Adds a part to the project, on the server first. @throws Error with the server's sentence */
-  const addPart = async <K extends PartKind>(
-    kind: K,
-    id: string,
-    name: string,
-    body: PartBodies[K],
-  ): Promise<void> => {
-    const part = (await ask('', 'POST', { id, kind, name, body, deed: newId(32) })) as Part;
-    replacePart(part);
-  };
-
   /** The driver's word on a shader: at the author's lines where it is about their code. @returns what has no place */
   const noteRefusal = (id: string, compiled: CompiledShader, log: string | null): string | null => {
     const state = shaders.get(id);
@@ -307,30 +356,19 @@ export const createSession = (project: Project) => {
     bringBack: async (id: string): Promise<void> => {
       const draft = orphans.get(id);
       if (!draft) return;
-      await addPart(draft.kind, id, draft.name, draft.body as PartBodies[PartKind]);
+      const part = newPart(draft.kind, id, draft.name, draft.body as PartBodies[PartKind]);
+      await commit(`Bring back ${draft.name}`, [{ op: 'add', part }]);
       letGo(id);
     },
     noteRefusal,
-    addPart,
-    /** Takes a part out. @throws Error with the server's sentence, which names its users */
-    deletePart: async (id: string): Promise<void> => {
-      await ask(`/${encodeURIComponent(id)}`, 'DELETE');
-      saver.forget(id);
-      const rest = new Map(parts);
-      rest.delete(id);
-      parts = rest;
-      library = libraryOf(parts.values());
-      history = forget(history, id);
-      if (motifId === id) motifId = null;
-    },
+    commit,
     /** The project's shared values, made where there are none yet. */
     ensureShared: async (): Promise<string> => {
       if (shared) return shared.id;
-      await addPart('shared', 'shared', 'Shared values', {
-        format: 'wicked-veil/shared',
-        version: 1,
-        values: {},
+      const part = newPart('shared', 'shared', 'Shared values', {
+        ...{ format: 'wicked-veil/shared', version: 1, values: {} },
       });
+      await commit(null, [{ op: 'add', part }]);
       return 'shared';
     },
     /** Ends a conflict: `mine` is saved over theirs, or theirs takes its place. */
@@ -464,15 +502,11 @@ export const createSession = (project: Project) => {
     },
     undo: () => {
       const taken = takeUndo(history);
-      if (!taken) return;
-      history = taken.history;
-      replay(taken.deed, taken.deed.back);
+      if (taken) replay(taken, 'back');
     },
     redo: () => {
       const taken = takeRedo(history);
-      if (!taken) return;
-      history = taken.history;
-      replay(taken.deed, taken.deed.forth);
+      if (taken) replay(taken, 'forth');
     },
   };
 };

@@ -4,7 +4,7 @@
   import { toast } from 'svelte-sonner';
   import { emptyMotif } from '#core/document/motif.ts';
   import { usersOf } from '#core/document/users.ts';
-  import type { PartOf } from '#core/document/project.ts';
+  import { newPart, type PartOf } from '#core/document/project.ts';
   import type { Session } from '../session.svelte.ts';
 
   let { session }: { session: Session } = $props();
@@ -18,27 +18,54 @@
     const taken = new Set(motifs.map((each) => each.name));
     let n = 1;
     while (taken.has(`motif ${n}`)) n += 1;
-    await session.addPart('motif', id, `motif ${n}`, emptyMotif()).then(() => session.showMotif(id), say);
+    await session
+      .commit('Add a motif', [{ op: 'add', part: newPart('motif', id, `motif ${n}`, emptyMotif()) }])
+      .then(() => session.showMotif(id), say);
   };
-  const remove = async (motif: PartOf<'motif'>) => {
-    try {
-      await session.deletePart(motif.id);
-      toast(`${motif.name} is deleted.`, {
-        action: {
-          label: 'Undo',
-          onClick: () => void session.addPart('motif', motif.id, motif.name, motif.body).catch(say),
-        },
-      });
-    } catch (error) {
-      say(error);
-    }
+  const remove = (motif: PartOf<'motif'>) =>
+    session
+      .commit(`Delete ${motif.name}`, [{ op: 'delete', id: motif.id }])
+      .then(
+        () => toast(`${motif.name} is deleted.`, { action: { label: 'Undo', onClick: session.undo } }),
+        say,
+      );
+
+  /** The name that is being written, null where none is. */
+  let naming = $state<string | null>(null);
+  const rename = (motif: PartOf<'motif'>) => {
+    const name = naming?.trim() ?? '';
+    naming = null;
+    if (!name || name === motif.name) return;
+    if (motifs.some((each) => each.name === name))
+      return void toast.error(`There is a motif “${name}” already.`);
+    session.commit(`Rename ${motif.name}`, [{ op: 'change', id: motif.id, name, patches: [] }]).catch(say);
   };
 </script>
 
 <div class="ml-auto flex items-center gap-2">
   {#if open}
     <span class="text-second">motif</span>
-    <b data-testid="open-motif">{open.name}</b>
+    {#if naming === null}
+      <button class="font-bold" data-testid="open-motif" title="Rename" onclick={() => (naming = open.name)}
+        >{open.name}</button
+      >
+    {:else}
+      <!-- svelte-ignore a11y_autofocus -->
+      <input
+        class="field h-6 w-40"
+        aria-label="Name of the motif"
+        maxlength="120"
+        autofocus
+        bind:value={naming}
+        onfocus={(event) => event.currentTarget.select()}
+        onblur={() => rename(open)}
+        onkeydown={(event) => {
+          event.stopPropagation();
+          if (event.key === 'Enter') rename(open);
+          else if (event.key === 'Escape') naming = null;
+        }}
+      />
+    {/if}
     <span class="text-third" title={users.join(', ')}
       >{users.length
         ? `used by ${users.slice(0, 2).join(', ')}${users.length > 2 ? ` and ${users.length - 2} more` : ''}`
@@ -62,6 +89,9 @@
         <DropdownMenu.Separator class="my-1 border-t border-hairline" />
         <DropdownMenu.Item class="menu-item" onSelect={() => void make()}>New motif</DropdownMenu.Item>
         {#if open}
+          <DropdownMenu.Item class="menu-item" onSelect={() => setTimeout(() => (naming = open.name), 30)}
+            >Rename {open.name}</DropdownMenu.Item
+          >
           <DropdownMenu.Item class="menu-item" onSelect={() => void remove(open)}
             >Delete {open.name}</DropdownMenu.Item
           >
