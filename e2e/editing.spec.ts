@@ -19,6 +19,19 @@ test('the whole score by keyboard', async ({ page }) => {
   await page.keyboard.press('ArrowDown');
   await expect.poll(focused(page)).toBe('remains-2');
 
+  // A card is one stop; Enter goes into it, Escape comes back.
+  await page.keyboard.press('Shift+Tab');
+  await expect.poll(focused(page)).toBe('remains-1');
+  await page.keyboard.press('Tab');
+  await page.keyboard.press('Enter');
+  await expect.poll(focused(page)).toBe(null);
+  await page.keyboard.press('Escape');
+  await expect.poll(focused(page)).toBe('remains-2');
+  await page.keyboard.press('Tab');
+  await expect(page.getByRole('button', { name: 'Add a step to remains' })).toBeFocused();
+  await page.keyboard.press('Shift+Tab');
+  await expect.poll(focused(page)).toBe('remains-2');
+
   // Add by typing, before and after.
   await page.keyboard.press('a');
   await page.getByRole('combobox', { name: 'Search operators' }).pressSequentially('one minus');

@@ -101,8 +101,8 @@ test('an expression is typed, a wrong one says what is wrong while the last good
   const before = await pictureOf(page);
   const type = async (text: string) => {
     await card.locator('[data-argument="y"] .expression, [data-argument="y"] [role=spinbutton]').click();
-    await card.getByRole('textbox').fill(text);
-    await card.getByRole('textbox').press('Enter');
+    await card.getByRole('combobox', { name: 'y, an expression' }).fill(text);
+    await card.getByRole('combobox', { name: 'y, an expression' }).press('Enter');
   };
   await type('mix(-edgeWidht, 1.0, burn)');
   const alert = page.getByRole('alert').filter({ hasText: 'edgeWidht' });
@@ -117,7 +117,17 @@ test('an expression is typed, a wrong one says what is wrong while the last good
   await expect.poll(async () => (await countsOf(page)).links).toBeGreaterThan(links);
   await stageRests(page);
   expect((await pictureOf(page)).hash).not.toBe(before.hash);
-  await type('mix(-edgeWidth, 1.0, burn)');
+  // A name is completed by Tab; the field keeps the focus.
+  await card.locator('[data-argument="y"] .expression').click();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('mix(-edgeW');
+  await expect(page.getByRole('option', { name: 'edgeWidth float' })).toBeVisible();
+  await page.keyboard.press('Tab');
+  await page.keyboard.type(', 1.0, bur');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type(')');
+  await page.keyboard.press('Enter');
   await stageRests(page);
   expect((await pictureOf(page)).hash).toBe(before.hash);
   await saved(page);
@@ -205,7 +215,9 @@ test('rehearsing: Space burns and flips mid-way, another key reseeds, stopping r
   await expect.poll(() => figure(seed)).not.toBe(seeded);
   await page.keyboard.press('Space');
   await expect.poll(() => figure(burn)).toBe(1);
-  await page.getByRole('button', { name: 'Stop', exact: true }).click();
+  // The one button that has its own keys.
+  await page.getByRole('button', { name: 'Stop', exact: true }).focus();
+  await page.keyboard.press('Space');
   await expect.poll(() => figure(burn)).toBe(authored);
   expect(await figure(seed)).toBe(seeded);
   await saved(page);

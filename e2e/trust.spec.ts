@@ -152,6 +152,23 @@ test('an id is taken once, and one used again goes on counting; a deed is done o
   expect((await save(1, 'deed-0003')).status()).toBe(409);
 });
 
+test('pages and answers come compressed, and no file is guessed at', async ({ page, baseURL }) => {
+  const seen: { url: string; type: string; how: string | null; guess: string | null }[] = [];
+  page.on('response', (response) => {
+    const headers = response.headers();
+    seen.push({
+      url: response.url(),
+      type: headers['content-type'] ?? '',
+      how: headers['content-encoding'] ?? null,
+      guess: headers['x-content-type-options'] ?? null,
+    });
+  });
+  await page.goto(baseURL!);
+  await expect(page.getByRole('link', { name: /Gallowglass/ }).first()).toBeVisible();
+  expect(seen.filter((each) => each.guess !== 'nosniff')).toEqual([]);
+  expect(seen.filter((each) => /html|javascript|css/.test(each.type) && each.how === null)).toEqual([]);
+});
+
 test('changes to several parts are done all or none, and once', async ({ request }) => {
   const { id, script } = await makeProject(request);
   const script2 = { format: 'wicked-veil/script', version: 1, source: '// two' };

@@ -2,4 +2,8 @@
 process.on('disconnect', () => process.exit(0));
 // What was taken is finished by then; idle connections to the database need not be waited for.
 process.on('sveltekit:shutdown', () => process.exit(0));
-await import('../build/index.js');
+const { server } = await import('../build/index.js');
+// Files go out past the app's own hooks: what they are is not to be guessed from their bytes either.
+server.server.prependListener('request', (_, response) =>
+  response.setHeader('x-content-type-options', 'nosniff'),
+);

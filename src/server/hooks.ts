@@ -1,5 +1,6 @@
 import type { Handle, HandleServerError, ServerInit } from '@sveltejs/kit';
 import { pruneBlobs } from './blobs.ts';
+import { compressed } from './compress.ts';
 import { database, databaseReady } from './database.ts';
 import { ApiError, errorResponse } from './errors.ts';
 import { isOwnHost } from './hosts.ts';
@@ -81,5 +82,5 @@ export const handle: Handle = async ({ event, resolve }) => {
   // A database that was away at the start gets its tables with the first request that finds it; routes say the rest.
   if (event.route.id && api) await databaseReady().catch(() => undefined);
   const response = await resolve(event);
-  return guarded(api ? asJson(response, request.method) : response);
+  return guarded(await compressed(request, api ? asJson(response, request.method) : response));
 };

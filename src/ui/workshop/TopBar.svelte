@@ -92,7 +92,16 @@
       class="btn"
       href="/projects/{session.id}/handover{session.shader ? `?shader=${session.shader.id}` : ''}">Handover</a
     >
-    <button class="btn btn-live" data-rehearse onclick={rehearsal.toggle} aria-pressed={rehearsal.running}>
+    <button
+      class="btn btn-live"
+      data-rehearse
+      onclick={(event) => {
+        // From here on keys are the player's; whoever comes back to this button stops with it.
+        if (!rehearsal.running) event.currentTarget.blur();
+        rehearsal.toggle();
+      }}
+      aria-pressed={rehearsal.running}
+    >
       {#if rehearsal.running}<Square size={12} fill="currentColor" /> Stop{:else}<Play
           size={12}
           fill="currentColor"

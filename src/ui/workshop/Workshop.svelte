@@ -155,7 +155,7 @@
     else toast.error(`${files[0]!.name} is not read here; drop GLSL, as .glsl, .frag, .fs or .txt.`);
   };
   const onkeyup = (event: KeyboardEvent) => {
-    if (!rehearsal.running || typing(event.target)) return;
+    if (!rehearsal.running || typing(event.target) || isStop(event.target)) return;
     if (event.code !== 'Tab') event.preventDefault();
     rehearsal.key('up', event.code);
   };

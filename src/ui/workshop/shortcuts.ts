@@ -20,7 +20,8 @@ export const SHORTCUTS: readonly {
     keys: [
       ['← →', 'the card before or after'],
       ['↑ ↓', 'the strand above or below'],
-      ['Enter', 'its first argument'],
+      ['Enter', 'into it: its first argument; Escape comes back'],
+      ['Tab', 'the next card'],
       ['A', 'add a step after it'],
       ['I', 'insert a step before it'],
       ['D', 'duplicate'],

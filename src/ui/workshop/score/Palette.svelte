@@ -36,6 +36,13 @@
     onpick(item);
     open = false;
   };
+  /** A card is one stop, backwards too. */
+  const backToCard = (event: KeyboardEvent & { currentTarget: HTMLElement }) => {
+    const cards = event.currentTarget.closest('[data-strand]')?.querySelectorAll<HTMLElement>('[data-step]');
+    if (event.key !== 'Tab' || !event.shiftKey || !cards?.length) return;
+    event.preventDefault();
+    cards[cards.length - 1]!.focus();
+  };
   const onkeydown = (event: KeyboardEvent) => {
     event.stopPropagation();
     const way = { ArrowDown: 1, ArrowUp: -1 }[event.key];
@@ -52,7 +59,9 @@
 </script>
 
 <Popover.Root bind:open>
-  <Popover.Trigger class="add-step" aria-label={label} title={label}><Plus size={13} /></Popover.Trigger>
+  <Popover.Trigger class="add-step" aria-label={label} title={label} onkeydown={backToCard}
+    ><Plus size={13} /></Popover.Trigger
+  >
   <Popover.Portal>
     <Popover.Content
       class="popup w-[30rem]"

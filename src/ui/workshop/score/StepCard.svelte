@@ -71,6 +71,10 @@
   const found = $derived(operatorOf(step, library));
   const signature = $derived(found.kind === 'unknown' ? null : found.signature);
   const motif = $derived(found.kind === 'motif' ? found.motif : null);
+  const readable = $derived([
+    ...[...strandNames].map((name) => ({ name, detail: 'strand' })),
+    ...parameters.map(({ name, kind }) => ({ name, detail: kind })),
+  ]);
   const parameterNames = $derived(new Set(parameters.map((each) => each.name)));
   /** A step that only reads a strand is shown as that strand. */
   const reads = $derived(
@@ -114,9 +118,22 @@
   };
   const onkeydown = (event: KeyboardEvent) => {
     const card = event.currentTarget as HTMLElement;
-    if (event.target !== card) return;
+    if (event.target !== card) {
+      // From what is in the card back to the card.
+      if (event.key !== 'Escape') return;
+      event.stopPropagation();
+      return card.focus();
+    }
     const what = deedOfKeys(event);
-    if (what) deed(what);
+    if (event.key === 'Tab') {
+      // A card is one stop: Enter goes into it.
+      const stops = [
+        ...card.closest('[data-strand]')!.querySelectorAll<HTMLElement>('[data-step], .add-step'),
+      ];
+      const there = stops[stops.indexOf(card) + (event.shiftKey ? -1 : 1)];
+      if (!there) return;
+      there.focus();
+    } else if (what) deed(what);
     else if (event.ctrlKey || event.metaKey) return;
     else if (event.key === 'Enter') {
       const field = card.querySelector<HTMLElement>(
@@ -191,6 +208,7 @@
       ? knobNumbers(signature, name, step.arguments[name])
       : [0]}
     {parameterNames}
+    {readable}
     samplers={parameters.filter((each) => each.kind === (input.reads ?? 'texture')).map((each) => each.name)}
     wrong={mistakes.some((each) => each.argument === name)}
     onchange={(value) => onchange(name, value)}

@@ -382,6 +382,11 @@
     content-visibility: auto;
     contain-intrinsic-size: auto 83px;
   }
+  /* What hangs below a card in hand or pointed at lies over the next strand. */
+  .row:hover,
+  .row:focus-within {
+    content-visibility: visible;
+  }
   .row.collapsed {
     min-height: 34px;
     contain-intrinsic-size: auto 34px;

@@ -4,6 +4,7 @@ import { CompletionContext, type CompletionResult, type CompletionSource } from 
 import { EditorState } from '@codemirror/state';
 import { sketchParameter } from '#core/document/sketch.ts';
 import { completeGlsl } from './completeGlsl.ts';
+import { completeName } from './completeName.ts';
 import { completeScript } from './completeScript.ts';
 
 /** What is offered where | stands, and from where it would be written over. */
@@ -48,4 +49,20 @@ test('a script is completed with materials, their parameters, and the sandbox’
   for (const word of ['material', 'onTick', 'onKey', 'isHeld', 'random', 'log'])
     assert.ok(words.includes(word), word);
   assert.equal(at(source, `${script}|`), null);
+});
+
+test('an argument offers what its word may go on as, and writes over that word only', () => {
+  const around = [
+    { name: 'edgeWidth', detail: 'float' },
+    { name: 'ember', detail: 'strand' },
+  ];
+  const names = (marked: string) => {
+    const caret = marked.indexOf('|');
+    const found = completeName(marked.replace('|', ''), caret, around);
+    return found && [found.from, found.to, ...found.offers.slice(0, 2).map((each) => each.name)];
+  };
+  assert.deepEqual(names('1.0 - e|'), [6, 7, 'edgeWidth', 'ember']);
+  assert.deepEqual(names('mix(0.0, wid|x, uv.y)'), [9, 13, 'edgeWidth', 'fwidth(']);
+  assert.deepEqual(names('smoot|(0.0, 1.0, x)'), [0, 6, 'smoothstep(']);
+  assert.deepEqual([names('uv.x|'), names('2e|'), names('|'), names('zzz|')], [null, null, null, null]);
 });
