@@ -243,6 +243,15 @@ test('curves, gradients and noise are edited in the panel, and the picture follo
   await parameter(page, 'rise')
     .getByRole('button', { name: /a curve of 3 keys/ })
     .click();
+  // A drag that was not meant ends on Escape, and leaves what was.
+  const { x, y } = (await page.getByRole('slider', { name: 'Key 3' }).boundingBox())!;
+  await page.mouse.move(x + 4, y + 4);
+  await page.mouse.down();
+  await page.mouse.move(x + 4, y + 60, { steps: 4 });
+  await expect.poll(async () => (await rangeOf(page, 'sky-2'))[1]).toBeLessThan(0.9);
+  await page.keyboard.press('Escape');
+  await page.mouse.up();
+  await expect.poll(() => rangeOf(page, 'sky-2')).toEqual(before);
   await page.getByRole('slider', { name: 'Key 3' }).focus();
   for (let i = 0; i < 30; i += 1) await page.keyboard.press('ArrowDown');
   await expect.poll(async () => (await rangeOf(page, 'sky-2'))[1]).toBeLessThan(0.85);

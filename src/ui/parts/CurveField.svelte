@@ -60,19 +60,33 @@
     const y = span.high - (down / HEIGHT) * (span.high - span.low);
     return [Number(x.toFixed(3)), Number(y.toFixed(3))] as const;
   };
+  /** What there was when a drag began; null while none is. */
+  let before: readonly number[] | null = null;
+  const release = () => {
+    before = null;
+    onsettle();
+  };
+  /** Ends a drag that was not meant. */
+  const cancel = () => {
+    if (before && before !== value) onchange(before);
+    release();
+  };
   const grab = (event: PointerEvent, i: number) => {
     at = i;
+    before = value;
     (event.currentTarget as Element).setPointerCapture(event.pointerId);
     event.stopPropagation();
   };
   const drag = (event: PointerEvent, i: number) => {
-    if ((event.currentTarget as Element).hasPointerCapture(event.pointerId)) move(i, ...pointOf(event));
+    if (before && (event.currentTarget as Element).hasPointerCapture(event.pointerId))
+      move(i, ...pointOf(event));
   };
   const nudge = (event: KeyboardEvent, i: number) => {
     const way = { ArrowLeft: [-0.01, 0], ArrowRight: [0.01, 0], ArrowUp: [0, 0.01], ArrowDown: [0, -0.01] }[
       event.key
     ];
-    if (event.key === 'Delete') remove();
+    if (event.key === 'Escape' && before) cancel();
+    else if (event.key === 'Delete') remove();
     else if (way) move(i, keys[i]![0]! + way[0]!, keys[i]![1]! + way[1]!);
     else return;
     event.preventDefault();
@@ -130,7 +144,8 @@
             onfocus={() => (at = i)}
             onpointerdown={(event) => grab(event, i)}
             onpointermove={(event) => drag(event, i)}
-            onpointerup={onsettle}
+            onpointerup={release}
+            onpointercancel={cancel}
             onkeydown={(event) => nudge(event, i)}
           />
         {/each}

@@ -42,13 +42,25 @@
     at = Math.max(held - 1, 0);
     onsettle();
   };
+  /** What there was when a drag began; null while none is. */
+  let before: readonly number[] | null = null;
+  const release = () => {
+    before = null;
+    onsettle();
+  };
+  /** Ends a drag that was not meant. */
+  const cancel = () => {
+    if (before && before !== value) onchange(before);
+    release();
+  };
   const drag = (event: PointerEvent, i: number) => {
-    if (!(event.currentTarget as Element).hasPointerCapture(event.pointerId)) return;
+    if (!before || !(event.currentTarget as Element).hasPointerCapture(event.pointerId)) return;
     const box = bar!.getBoundingClientRect();
     move(i, Number(((event.clientX - box.left) / box.width).toFixed(3)));
   };
   const nudge = (event: KeyboardEvent, i: number) => {
-    if (event.key === 'Delete') remove();
+    if (event.key === 'Escape' && before) cancel();
+    else if (event.key === 'Delete') remove();
     else if (event.key === 'ArrowLeft') move(i, stops[i]![0]! - 0.01);
     else if (event.key === 'ArrowRight') move(i, stops[i]![0]! + 0.01);
     else return;
@@ -81,10 +93,12 @@
             onfocus={() => (at = i)}
             onpointerdown={(event) => {
               at = i;
+              before = value;
               event.currentTarget.setPointerCapture(event.pointerId);
             }}
             onpointermove={(event) => drag(event, i)}
-            onpointerup={onsettle}
+            onpointerup={release}
+            onpointercancel={cancel}
             onkeydown={(event) => nudge(event, i)}
           ></button>
         {/each}
