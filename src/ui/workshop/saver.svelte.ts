@@ -15,6 +15,7 @@ export interface Conflict {
 /** Waits this long after the last change before saving, so that a drag is one save. */
 const PAUSE_MS = 350;
 const RETRY_MS = 1500;
+const CHANGED_TWICE = 'Changed here and elsewhere; choose which to keep.';
 
 /** Savers that are closing, by project: whoever opens it again waits for their last word. */
 const closing = new Map<string, Promise<void>>();
@@ -95,7 +96,7 @@ export const createSaver = (
       outcome = result;
       if (result === 'away') break;
     }
-    if (conflicts.size) say('conflict', 'Changed here and elsewhere; choose which to keep.');
+    if (conflicts.size) say('conflict', CHANGED_TWICE);
     else if (outcome === 'away') {
       state = 'away';
       later(RETRY_MS);
@@ -141,7 +142,7 @@ export const createSaver = (
       conflicts = new Map(conflicts).set(conflict.mine.id, conflict);
       touched.add(conflict.mine.id);
       keep(conflict.mine);
-      say('conflict', 'Changed here and elsewhere; choose which to keep.');
+      say('conflict', CHANGED_TWICE);
     },
     /** The author has chosen: the part stands on theirs now, and is saved again if mine was kept. */
     settleConflict: (id: string, keepMine: boolean) => {
@@ -177,7 +178,8 @@ export const createSaver = (
         .catch(() => undefined)
         .finally(() => {
           running = null;
-          if (state === 'saving') say(touched.size ? 'waiting' : 'saved');
+          if (conflicts.size) say('conflict', CHANGED_TWICE);
+          else if (state === 'saving') say(touched.size ? 'waiting' : 'saved');
           if (touched.size) later(PAUSE_MS);
         });
       await doing;

@@ -251,6 +251,7 @@ export const createSession = (project: Project) => {
       busy = null;
     }
   };
+  let sharing: Promise<string> | null = null;
   const takeOut = (id: string) => {
     saver.forget(id);
     const rest = new Map(shaders);
@@ -363,13 +364,16 @@ export const createSession = (project: Project) => {
     noteRefusal,
     commit,
     /** The project's shared values, made where there are none yet. */
-    ensureShared: async (): Promise<string> => {
-      if (shared) return shared.id;
+    ensureShared: (): Promise<string> => {
+      if (shared) return Promise.resolve(shared.id);
       const part = newPart('shared', 'shared', 'Shared values', {
         ...{ format: 'wicked-veil/shared', version: 1, values: {} },
       });
-      await commit(null, [{ op: 'add', part }]);
-      return 'shared';
+      // A drag asks many times before it is there.
+      sharing ??= commit(null, [{ op: 'add', part }])
+        .then(() => part.id)
+        .finally(() => (sharing = null));
+      return sharing;
     },
     /** Ends a conflict: `mine` is saved over theirs, or theirs takes its place. */
     resolve: (id: string, keep: 'mine' | 'theirs') => {
