@@ -31,11 +31,11 @@ float worley(vec2 p, uint s, float n) {
 float gradient(vec2 p, uint s) {
   vec2 c = floor(p), f = p - c, t = f * f * f * (f * (f * 6.0 - 15.0) + 10.0);
   ivec2 i = ivec2(c);
-  float a = dot(hash(i, s) * 2.0 - 1.0, f);
-  float b = dot(hash(i + ivec2(1, 0), s) * 2.0 - 1.0, f - vec2(1.0, 0.0));
-  float d = dot(hash(i + ivec2(0, 1), s) * 2.0 - 1.0, f - vec2(0.0, 1.0));
-  float e = dot(hash(i + ivec2(1), s) * 2.0 - 1.0, f - 1.0);
-  return mix(mix(a, b, t.x), mix(d, e, t.x), t.y);
+  float a = dot(normalize(hash(i, s) * 2.0 - 1.0), f);
+  float b = dot(normalize(hash(i + ivec2(1, 0), s) * 2.0 - 1.0), f - vec2(1.0, 0.0));
+  float d = dot(normalize(hash(i + ivec2(0, 1), s) * 2.0 - 1.0), f - vec2(0.0, 1.0));
+  float e = dot(normalize(hash(i + ivec2(1), s) * 2.0 - 1.0), f - 1.0);
+  return mix(mix(a, b, t.x), mix(d, e, t.x), t.y) * 1.4142135;
 }
 void main() {
   vec2 uv = v_uv;

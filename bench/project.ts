@@ -73,18 +73,25 @@ const opening = async (db: Knex): Promise<Figure[]> => {
 const saving = async (db: Knex): Promise<Figure[]> => {
   const id = await makeProject(db, 40);
   let revision = 1;
+  let rawRevision = 1;
   const body = shader(7);
   const raw = async (): Promise<void> => {
     const text = JSON.stringify(body);
+    rawRevision += 1;
     await db.transaction(async (trx) => {
       await trx('parts').where({ project_id: id, id: 'part-1' }).forUpdate().first('revision');
       await trx('parts')
         .where({ project_id: id, id: 'part-1' })
-        .update({ name: 'Shader 1', body: text, revision, updated_at: trx.fn.now() });
+        .update({ name: 'Shader 1', body: text, revision: rawRevision, updated_at: trx.fn.now() });
       await trx('part_revisions').insert({
-        ...{ project_id: id, part_id: 'part-1', revision: 1000 + revision, name: 'Shader 1', body: text },
+        ...{ project_id: id, part_id: 'part-1', revision: rawRevision, name: 'Shader 1', body: text },
       });
-      await trx('deeds').insert({ project_id: id, id: randomUUID(), part_id: 'part-1', revision });
+      await trx('deeds').insert({
+        project_id: id,
+        id: randomUUID(),
+        part_id: 'part-1',
+        revision: rawRevision,
+      });
       await trx('projects').where({ id }).update({ updated_at: trx.fn.now() });
     });
   };
@@ -139,7 +146,7 @@ const working = async (db: Knex): Promise<Figure[]> => {
     await page.keyboard.press('Enter');
     await page
       .getByRole('status')
-      .filter({ hasText: /^Saved$/ })
+      .filter({ hasText: /^\s*Saved\s*$/ })
       .waitFor();
     const kib = (n: number): string => `${(n / 1024).toFixed(0)} KiB`;
     return [
