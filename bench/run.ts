@@ -11,8 +11,9 @@ console.log(
 const figures = [
   ...(await coreFigures()),
   ...(await serverFigures(url)),
-  ...(await projectFigures()),
   ...(await browserFigures(url)),
+  // Last, for it puts projects of its own on the wall.
+  ...(await projectFigures()),
 ];
 const widest = Math.max(...figures.map((each) => each.name.length));
 for (const { name, value, against } of figures)
