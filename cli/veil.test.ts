@@ -452,3 +452,11 @@ test('what is published of the code stands as the code says', async () => {
   for (const [path, bytes] of publishedPictures())
     assert.deepEqual(new Uint8Array(readFileSync(path)), new Uint8Array(bytes), path);
 });
+
+test('what docs/veil.md shows of evaluate is what it answers', () => {
+  const doc = readFileSync('docs/veil.md', 'utf8');
+  const given = /echo '(\{ "points".*\})' > points\.json/.exec(doc)![1]!;
+  const points = file('shown.json', JSON.parse(given));
+  const shown = /evaluate \$C --strand order --points points\.json\n(\{[^]*?)\n```/.exec(doc)![1]!;
+  assert.equal(veil('evaluate', CURTAIN, '--strand', 'order', '--points', points).out.trim(), shown);
+});

@@ -8,6 +8,7 @@ import { INPUTS, type InputName } from '#core/program/inputs.ts';
 import type { Type } from '#core/program/types.ts';
 import { createChance, randomArgument, runBoth, worstDifference } from './probe.ts';
 import { runsInWgsl, runWgsl } from './runWgsl.ts';
+import { securePage } from './securePage.ts';
 import { tryCode } from './tryCode.ts';
 
 /*
@@ -75,12 +76,7 @@ const readsOf = (operator: Operator, types: Record<string, Type>, chosen: Chosen
 
 let page: Page;
 test.beforeAll(async ({ browser }) => {
-  page = await browser.newPage();
-  // WebGPU wants a secure page; this one needs no server.
-  await page.route('http://localhost/agreement', (route) =>
-    route.fulfill({ contentType: 'text/html', body: '<p>agreement</p>' }),
-  );
-  await page.goto('http://localhost/agreement');
+  page = await securePage(browser);
 });
 test.afterAll(() => page.close());
 

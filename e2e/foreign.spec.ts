@@ -4,16 +4,12 @@ import { emitWgsl } from '#core/emit/wgsl/emitWgsl.ts';
 import { importGlsl } from '#core/exchange/importGlsl.ts';
 import { analyseModule } from '#core/language/glsl/analyseModule.ts';
 import { foreignFragments, foreignFunctions } from './corpus.ts';
+import { securePage } from './securePage.ts';
 import { tryCode } from './tryCode.ts';
 
 let page: Page;
 test.beforeAll(async ({ browser }) => {
-  page = await browser.newPage();
-  // WebGPU wants a secure page; this one needs no server.
-  await page.route('http://localhost/foreign', (route) =>
-    route.fulfill({ contentType: 'text/html', body: '<p>foreign</p>' }),
-  );
-  await page.goto('http://localhost/foreign');
+  page = await securePage(browser);
 });
 test.afterAll(() => page.close());
 

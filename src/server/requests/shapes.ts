@@ -26,8 +26,7 @@ export class NameRequest {
   @IsNotEmpty({ message: 'name should not be empty' })
   @MaxLength(120, { message: 'name should have at most 120 characters' })
   @Matches(/\S/, { message: 'name should have something that can be seen in it' })
-  // eslint-disable-next-line no-control-regex -- control characters are what is kept out
-  @Matches(/^[^\u0000-\u001f\u007f]*$/, { message: 'name should have no control characters' })
+  @Matches(/^\P{Cc}*$/u, { message: 'name should have no control characters' })
   name!: string;
 }
 

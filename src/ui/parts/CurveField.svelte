@@ -2,6 +2,7 @@
   import { Popover } from 'bits-ui';
   import { curveAt } from '#core/numbers/curve.ts';
   import { addKey, keysIn, putKey, removeKey, type Key } from '#core/numbers/keys.ts';
+  import { createDrag } from './drag.ts';
   import NumberField from './NumberField.svelte';
 
   interface Props {
@@ -60,32 +61,24 @@
     const y = span.high - (down / HEIGHT) * (span.high - span.low);
     return [Number(x.toFixed(3)), Number(y.toFixed(3))] as const;
   };
-  /** What there was when a drag began; null while none is. */
-  let before: readonly number[] | null = null;
-  const release = () => {
-    before = null;
-    onsettle();
-  };
-  /** Ends a drag that was not meant. */
-  const cancel = () => {
-    if (before && before !== value) onchange(before);
-    release();
-  };
+  const dragging = createDrag(
+    () => value,
+    (was) => onchange(was),
+    () => onsettle(),
+  );
   const grab = (event: PointerEvent, i: number) => {
     at = i;
-    before = value;
-    (event.currentTarget as Element).setPointerCapture(event.pointerId);
+    dragging.begin(event);
     event.stopPropagation();
   };
   const drag = (event: PointerEvent, i: number) => {
-    if (before && (event.currentTarget as Element).hasPointerCapture(event.pointerId))
-      move(i, ...pointOf(event));
+    if (dragging.held) move(i, ...pointOf(event));
   };
   const nudge = (event: KeyboardEvent, i: number) => {
     const way = { ArrowLeft: [-0.01, 0], ArrowRight: [0.01, 0], ArrowUp: [0, 0.01], ArrowDown: [0, -0.01] }[
       event.key
     ];
-    if (event.key === 'Escape' && before) cancel();
+    if (event.key === 'Escape' && dragging.held) dragging.cancel();
     else if (event.key === 'Delete') remove();
     else if (way) move(i, keys[i]![0]! + way[0]!, keys[i]![1]! + way[1]!);
     else return;
@@ -144,8 +137,8 @@
             onfocus={() => (at = i)}
             onpointerdown={(event) => grab(event, i)}
             onpointermove={(event) => drag(event, i)}
-            onpointerup={release}
-            onpointercancel={cancel}
+            onpointerup={dragging.release}
+            onpointercancel={dragging.cancel}
             onkeydown={(event) => nudge(event, i)}
           />
         {/each}

@@ -3,6 +3,7 @@
   import { fromHex, toHex } from '#core/numbers/colour.ts';
   import { gradientAt } from '#core/numbers/curve.ts';
   import { addKey, keysIn, putKey, removeKey, type Key } from '#core/numbers/keys.ts';
+  import { createDrag } from './drag.ts';
   import NumberField from './NumberField.svelte';
 
   interface Props {
@@ -42,24 +43,18 @@
     at = Math.max(held - 1, 0);
     onsettle();
   };
-  /** What there was when a drag began; null while none is. */
-  let before: readonly number[] | null = null;
-  const release = () => {
-    before = null;
-    onsettle();
-  };
-  /** Ends a drag that was not meant. */
-  const cancel = () => {
-    if (before && before !== value) onchange(before);
-    release();
-  };
+  const dragging = createDrag(
+    () => value,
+    (was) => onchange(was),
+    () => onsettle(),
+  );
   const drag = (event: PointerEvent, i: number) => {
-    if (!before || !(event.currentTarget as Element).hasPointerCapture(event.pointerId)) return;
+    if (!dragging.held) return;
     const box = bar!.getBoundingClientRect();
     move(i, Number(((event.clientX - box.left) / box.width).toFixed(3)));
   };
   const nudge = (event: KeyboardEvent, i: number) => {
-    if (event.key === 'Escape' && before) cancel();
+    if (event.key === 'Escape' && dragging.held) dragging.cancel();
     else if (event.key === 'Delete') remove();
     else if (event.key === 'ArrowLeft') move(i, stops[i]![0]! - 0.01);
     else if (event.key === 'ArrowRight') move(i, stops[i]![0]! + 0.01);
@@ -93,12 +88,11 @@
             onfocus={() => (at = i)}
             onpointerdown={(event) => {
               at = i;
-              before = value;
-              event.currentTarget.setPointerCapture(event.pointerId);
+              dragging.begin(event);
             }}
             onpointermove={(event) => drag(event, i)}
-            onpointerup={release}
-            onpointercancel={cancel}
+            onpointerup={dragging.release}
+            onpointercancel={dragging.cancel}
             onkeydown={(event) => nudge(event, i)}
           ></button>
         {/each}

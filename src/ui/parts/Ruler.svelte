@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { createDrag } from './drag.ts';
   import { snap } from '#core/numbers/format.ts';
 
   interface Props {
@@ -13,16 +14,11 @@
   }
   let { value, min, max, label, whole = false, live = false, onchange, onsettle }: Props = $props();
   let track: HTMLDivElement;
-  let held = false;
-  let began = 0;
-  /** Ends a drag that was not meant. */
-  const cancel = () => {
-    if (held && began !== value) {
-      onchange(began);
-      onsettle();
-    }
-    held = false;
-  };
+  const dragging = createDrag(
+    () => value,
+    (was) => onchange(was),
+    () => onsettle(),
+  );
 
   const span = $derived(Math.max(max - min, 1e-9));
   const at = $derived(Math.min(Math.max((value - min) / span, 0), 1) * 100);
@@ -37,10 +33,10 @@
     set(min + ((event.clientX - left) / width) * span, span / 1000);
   };
   const onkeydown = (event: KeyboardEvent) => {
-    if (event.key === 'Escape' && held) {
+    if (event.key === 'Escape' && dragging.held) {
       event.preventDefault();
       event.stopPropagation();
-      cancel();
+      dragging.cancel();
       return;
     }
     const way = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1, PageUp: 10, PageDown: -10 }[
@@ -68,17 +64,12 @@
   aria-valuemax={max}
   aria-valuenow={value}
   onpointerdown={(event) => {
-    held = true;
-    began = value;
-    track.setPointerCapture(event.pointerId);
+    dragging.begin(event);
     follow(event);
   }}
-  onpointermove={(event) => held && follow(event)}
-  onpointercancel={cancel}
-  onpointerup={() => {
-    held = false;
-    onsettle();
-  }}
+  onpointermove={(event) => dragging.held && follow(event)}
+  onpointercancel={dragging.cancel}
+  onpointerup={dragging.release}
   {onkeydown}
 >
   <svg width="100%" height="18" aria-hidden="true">
