@@ -77,7 +77,9 @@ const evaluating = (): Figure[] => {
   };
   const batched = timeOf(() => {
     const [column] = prepare([value])(given);
-    return Array.from({ length: count }, (_, i) => valueAt(column!, i));
+    const values = new Array<readonly number[]>(count);
+    for (let i = 0; i < count; i += 1) values[i] = valueAt(column!, i);
+    return values;
   }, 1500);
   const asked = timeOf(() => evaluateAt(value, points, curtain!.parameters, pictures), 1500);
   return [

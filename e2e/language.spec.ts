@@ -34,7 +34,7 @@ test('the palette knows other words, what a shader is given, and what each costs
   await openCurtain(page);
   await page.getByRole('button', { name: 'Add a step to remains' }).click();
   const search = page.getByRole('combobox', { name: 'Search operators' });
-  const first = page.locator('#palette-list [role=option]').first();
+  const first = page.getByRole('listbox', { name: 'Operators' }).getByRole('option').first();
   for (const [wanted, name] of [
     ['fresnel', 'facing'],
     ['world position', 'position'],
@@ -43,6 +43,7 @@ test('the palette knows other words, what a shader is given, and what each costs
   ] as const) {
     await search.fill(wanted);
     await expect(first).toContainText(name);
+    await expect(search).toHaveAttribute('aria-activedescendant', (await first.getAttribute('id'))!);
   }
   await search.fill('worley3');
   await expect(page.getByRole('dialog').or(page.locator('.popup'))).toContainText(/about \d+ operations/);

@@ -130,6 +130,15 @@ test('an expression is typed, a wrong one says what is wrong while the last good
   await page.keyboard.press('Enter');
   await stageRests(page);
   expect((await pictureOf(page)).hash).toBe(before.hash);
+  // So it is where a number stood.
+  const held = page.getByRole('group', { name: 'power step' });
+  await held.locator('[data-argument="y"] [role=spinbutton]').click();
+  await page.keyboard.type('edgeW');
+  await expect(page.getByRole('option', { name: 'edgeWidth float' })).toBeVisible();
+  await page.keyboard.press('Tab');
+  await page.keyboard.press('Enter');
+  await expect(held.locator('[data-argument="y"] .expression')).toHaveText('edgeWidth');
+  await page.keyboard.press('Control+z');
   await saved(page);
 });
 

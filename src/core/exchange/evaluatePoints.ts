@@ -138,7 +138,7 @@ export const evaluateAt = (
         parameters: numbersFor(parameters, { values: given, shared: given }),
         pictures: new Map([...pictures, ...tablePictures(parameters, given)]),
       });
-      group.forEach((point, i) => (values[point] = valueAt(column!, i)));
+      for (let i = 0; i < group.length; i += 1) values[group[i]!] = valueAt(column!, i);
     }
     return { values };
   } catch (error) {
@@ -150,15 +150,24 @@ export const evaluateAt = (
 const groupsOf = (points: readonly EvaluationPoint[]): readonly (readonly number[])[] => {
   const known = new Map<EvaluationPoint['parameters'], number[]>();
   const groups = new Map<string, number[]>();
-  points.forEach(({ parameters }, i) => {
-    let group = known.get(parameters);
-    if (!group) {
-      const key = JSON.stringify(parameters);
-      if (!groups.has(key)) groups.set(key, []);
-      known.set(parameters, (group = groups.get(key)!));
+  const groupOf = (parameters: EvaluationPoint['parameters']): number[] => {
+    const key = JSON.stringify(parameters);
+    const group = groups.get(key) ?? [];
+    groups.set(key, group);
+    known.set(parameters, group);
+    return group;
+  };
+  // Most files give every point the same parameters, so the last point's group is tried first.
+  let last: EvaluationPoint['parameters'] | null = null;
+  let group: number[] = [];
+  for (let i = 0; i < points.length; i += 1) {
+    const { parameters } = points[i]!;
+    if (parameters !== last) {
+      group = known.get(parameters) ?? groupOf(parameters);
+      last = parameters;
     }
     group.push(i);
-  });
+  }
   return [...groups.values()];
 };
 
@@ -170,9 +179,9 @@ const columnOf = (
 ): Float32Array => {
   const size = componentsOf(INPUTS[name].type);
   const data = new Float32Array(group.length * size);
-  group.forEach((point, i) => {
-    const given = points[point]!.inputs[name]!;
+  for (let i = 0; i < group.length; i += 1) {
+    const given = points[group[i]!]!.inputs[name]!;
     for (let c = 0; c < size; c += 1) data[c * group.length + i] = given[c]!;
-  });
+  }
   return data;
 };

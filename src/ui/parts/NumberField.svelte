@@ -1,5 +1,7 @@
 <script lang="ts">
   import { readArithmetic } from '#core/language/arithmetic.ts';
+  import type { Readable } from './completeName.ts';
+  import ExpressionField from './ExpressionField.svelte';
   import { formatNumber, snap } from '#core/numbers/format.ts';
 
   interface Props {
@@ -22,6 +24,8 @@
     onsettle?: () => void;
     /** Gets what was typed when it is not a number; returns true when it could use it. */
     ontext?: (text: string) => boolean;
+    /** Names that may be written in place of a number; given with `ontext`. */
+    readable?: readonly Readable[];
   }
   let {
     value,
@@ -38,10 +42,12 @@
     onchange,
     onsettle,
     ontext,
+    readable,
   }: Props = $props();
 
   let typed = $state<string | null>(null);
   let wrong = $state(false);
+  let begins = $state<'all' | 'end'>('all');
   let input = $state<HTMLInputElement>();
   let drag: { x: number; from: number; moved: boolean; began: number } | null = null;
 
@@ -55,10 +61,13 @@
   const pace = (event: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) =>
     (whole ? Math.max(step, 0.2) : step) * (event.shiftKey ? 0.1 : event.ctrlKey || event.metaKey ? 10 : 1);
 
-  const begin = () => {
-    typed = whole ? String(Math.round(value)) : String(Number(value.toPrecision(7)));
+  const why = $derived(wrong ? 'A number or sums on numbers belong here, such as 3/8.' : '');
+  /** Typing begins at the number that stands there, or at the key that was pressed. */
+  const begin = (key: string | null = null) => {
+    typed = key ?? (whole ? String(Math.round(value)) : String(Number(value.toPrecision(7))));
+    begins = key ? 'end' : 'all';
     wrong = false;
-    queueMicrotask(() => input?.select());
+    queueMicrotask(() => (key ? input?.setSelectionRange(1, 1) : input?.select()));
   };
   const commit = () => {
     if (typed === null) return;
@@ -72,6 +81,10 @@
     }
     typed = null;
     onsettle?.();
+  };
+  const leave = () => {
+    commit();
+    typed = null;
   };
   const onkeydown = (event: KeyboardEvent) => {
     event.stopPropagation();
@@ -91,9 +104,7 @@
       begin();
     } else if (/^[-0-9.]$/.test(event.key)) {
       event.preventDefault();
-      begin();
-      typed = event.key;
-      queueMicrotask(() => input?.setSelectionRange(1, 1));
+      begin(event.key);
     } else if (way && !event.altKey) {
       event.preventDefault();
       event.stopPropagation();
@@ -136,22 +147,32 @@
   };
 </script>
 
-{#if typed !== null}
+{#if typed !== null && readable}
+  <ExpressionField
+    bind:text={typed}
+    {label}
+    {readable}
+    {wrong}
+    title={why}
+    {begins}
+    least={6}
+    oncommit={commit}
+    oncancel={() => (typed = null)}
+    onleave={leave}
+  />
+{:else if typed !== null}
   <!-- svelte-ignore a11y_autofocus -->
   <input
     bind:this={input}
     bind:value={typed}
-    class="mono {plain ? 'plain-input' : 'field'} w-full"
+    class="mono field w-full"
     class:wrong
     aria-label={label}
     aria-invalid={wrong}
-    title={wrong ? 'A number or sums on numbers belong here, such as 3/8.' : ''}
+    title={why}
     autofocus
     {onkeydown}
-    onblur={() => {
-      commit();
-      typed = null;
-    }}
+    onblur={leave}
   />
 {:else}
   <span
@@ -194,16 +215,6 @@
   }
   .plain:hover {
     background: var(--well);
-    color: var(--ink);
-  }
-  .plain-input {
-    min-width: 5ch;
-    height: 17px;
-    padding: 0 3px;
-    border: 0;
-    outline: 1px solid var(--limelight-ink);
-    border-radius: 1px;
-    background: var(--sheet);
     color: var(--ink);
   }
   .wrong {

@@ -10,7 +10,8 @@
   import { editorLook } from '../parts/editorLook.ts';
   import { createPhrases, insertedBy } from '../parts/phrases.ts';
   import { focusStep } from './commands.ts';
-  import { completeGlsl, type Readable } from './score/completeGlsl.ts';
+  import type { Readable } from '../parts/completeName.ts';
+  import { completeGlsl } from './score/completeGlsl.ts';
   import type { Session } from './session.svelte.ts';
 
   let { session, step: id, onclose }: { session: Session; step: string; onclose: () => void } = $props();

@@ -7,12 +7,12 @@
   import type { Imported } from '#core/exchange/importGlsl.ts';
   import type { Session } from './session.svelte.ts';
 
-  interface Props {
+  type Props = {
     session: Session;
     /** A dropped file. */
     file: File | null;
     onclose: () => void;
-  }
+  };
   let { session, file, onclose }: Props = $props();
   let text = $state('');
   let name = $state('Imported shader');

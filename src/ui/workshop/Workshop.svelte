@@ -6,15 +6,10 @@
   import { OPERATORS } from '#core/operators/catalogue.ts';
   import { knobNumbers } from '#core/program/lowerShader.ts';
   import { operatorOf } from '#core/program/stepOperator.ts';
-  import CodeDialog from './CodeDialog.svelte';
-  import FoldDialog from './FoldDialog.svelte';
-  import ImportDialog from './ImportDialog.svelte';
   import CommandList from './CommandList.svelte';
   import { commandsOf } from './commands.ts';
   import ConflictDialog from './ConflictDialog.svelte';
-  import HistoryDialog from './HistoryDialog.svelte';
-  import ShortcutsDialog from './ShortcutsDialog.svelte';
-  import ParameterDialog, { type Draft } from './ParameterDialog.svelte';
+  import type { Draft } from './ParameterDialog.svelte';
   import ParametersPane from './ParametersPane.svelte';
   import { createPictures } from './pictures.svelte.ts';
   import { createRehearsal } from './rehearsal.svelte.ts';
@@ -22,6 +17,7 @@
   import { sessionHere } from './ProjectSession.svelte';
   import { newId as freshId } from '../parts/newId.ts';
   import StagePane from './StagePane.svelte';
+  import Later from '../parts/Later.svelte';
   import TopBar from './TopBar.svelte';
 
   const session = sessionHere();
@@ -196,13 +192,28 @@
 </div>
 <ConflictDialog {session} />
 {#if coding}
-  {#key coding}<CodeDialog {session} step={coding} onclose={() => (coding = null)} />{/key}
+  {#key coding}<Later
+      bring={() => import('./CodeDialog.svelte')}
+      {session}
+      step={coding}
+      onclose={() => (coding = null)}
+    />{/key}
 {/if}
 {#if folding}
-  {#key folding}<FoldDialog {session} strand={folding} onclose={() => (folding = null)} />{/key}
+  {#key folding}<Later
+      bring={() => import('./FoldDialog.svelte')}
+      {session}
+      strand={folding}
+      onclose={() => (folding = null)}
+    />{/key}
 {/if}
 {#if importing}
-  <ImportDialog {session} file={importing.file} onclose={() => (importing = null)} />
+  <Later
+    bring={() => import('./ImportDialog.svelte')}
+    {session}
+    file={importing.file}
+    onclose={() => (importing = null)}
+  />
 {/if}
 {#if open === 'commands'}
   <CommandList
@@ -216,10 +227,15 @@
     onclose={() => (open = null)}
   />
 {:else if open === 'history'}
-  <HistoryDialog {session} onclose={() => (open = null)} />
+  <Later bring={() => import('./HistoryDialog.svelte')} {session} onclose={() => (open = null)} />
 {:else if open === 'shortcuts'}
-  <ShortcutsDialog onclose={() => (open = null)} />
+  <Later bring={() => import('./ShortcutsDialog.svelte')} onclose={() => (open = null)} />
 {/if}
 {#if draft}
-  {#key draft}<ParameterDialog {session} {draft} onclose={() => (draft = null)} />{/key}
+  {#key draft}<Later
+      bring={() => import('./ParameterDialog.svelte')}
+      {session}
+      {draft}
+      onclose={() => (draft = null)}
+    />{/key}
 {/if}

@@ -39,8 +39,9 @@ export const emptyColumns = (values: readonly { readonly type: Type }[], count: 
   }));
 
 /** Reads one point's value out of a column. */
-export const valueAt = (column: Column, point: number): number[] =>
-  Array.from(
-    { length: componentsOf(column.type) },
-    (_, c) => column.data[c * column.stride + (column.uniform ? 0 : point)]!,
-  );
+export const valueAt = ({ type, data, stride, uniform }: Column, point: number): number[] => {
+  const numbers: number[] = [];
+  const size = componentsOf(type);
+  for (let c = 0, at = uniform ? 0 : point; c < size; c += 1, at += stride) numbers.push(data[at]!);
+  return numbers;
+};

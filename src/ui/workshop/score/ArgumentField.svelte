@@ -4,8 +4,8 @@
   import type { Argument } from '#core/document/shader.ts';
   import type { OperatorInput } from '#core/operators/declare.ts';
   import NumberField from '../../parts/NumberField.svelte';
-  import type { Readable } from './completeGlsl.ts';
-  import { completeName, type Offers } from './completeName.ts';
+  import type { Readable } from '../../parts/completeName.ts';
+  import ExpressionField from '../../parts/ExpressionField.svelte';
 
   interface Props {
     name: string;
@@ -42,7 +42,6 @@
   const LONGEST = 18;
 
   let editing = $state<string | null>(null);
-  let field = $state<HTMLInputElement>();
   const isText = $derived(typeof value === 'string' || (value === undefined && fallback !== null));
   /** The word a choice stands at, whether it was written or counted. */
   const word = $derived(typeof value === 'string' ? value : (input.options?.[numbers[0] ?? 0] ?? ''));
@@ -60,29 +59,7 @@
   const shortened = (text: string): string =>
     text.length > LONGEST ? `${text.slice(0, LONGEST / 2)}…${text.slice(1 - LONGEST / 2)}` : text;
 
-  /** What the name that is being written may go on as, and the one that is pointed at: none until a key or Tab says so. */
-  let offered = $state.raw<Offers | null>(null);
-  let at = $state(-1);
-  const listId = $props.id();
-  const offer = () => {
-    offered = field ? completeName(field.value, field.selectionStart ?? 0, readable) : null;
-    at = -1;
-  };
-  const accept = (i: number) => {
-    const chosen = offered?.offers[i];
-    if (!chosen || !offered || editing === null) return;
-    const { from, to } = offered;
-    editing = editing.slice(0, from) + chosen.name + editing.slice(to);
-    offered = null;
-    const caret = from + chosen.name.length;
-    queueMicrotask(() => field?.setSelectionRange(caret, caret));
-  };
-
-  const begin = () => {
-    offered = null;
-    editing = shown;
-    queueMicrotask(() => field?.select());
-  };
+  const begin = () => (editing = shown);
   /** A number, a few numbers with commas between, or an expression. */
   const read = (text: string): Argument => {
     const single = readArithmetic(text.includes(',') ? '' : text);
@@ -97,28 +74,9 @@
     if (editing === null) return;
     const text = editing.trim();
     editing = null;
-    offered = null;
     if (text && text !== shown) {
       onchange(read(text));
       onsettle();
-    }
-  };
-  const onkeydown = (event: KeyboardEvent) => {
-    event.stopPropagation();
-    const way = { ArrowDown: 1, ArrowUp: -1 }[event.key];
-    if (offered && way) {
-      event.preventDefault();
-      const count = offered.offers.length;
-      at = at < 0 && way < 0 ? count - 1 : (at + way + count) % count;
-    } else if (offered && event.key === 'Tab' && !event.shiftKey) {
-      event.preventDefault();
-      accept(Math.max(at, 0));
-    } else if (event.key === 'Enter') {
-      if (at >= 0) accept(at);
-      else commit();
-    } else if (event.key === 'Escape') {
-      if (offered) offered = null;
-      else editing = null;
     }
   };
   const setComponent = (i: number, x: number) =>
@@ -171,42 +129,14 @@
     />
     <button class="expression default" aria-label="{name}: write an expression" onclick={begin}>…</button>
   {:else if editing !== null}
-    <!-- svelte-ignore a11y_autofocus -->
-    <span class="completed">
-      <input
-        bind:this={field}
-        bind:value={editing}
-        class="mono editor"
-        style="width: {Math.min(Math.max(editing.length + 2, 10), 44)}ch"
-        spellcheck="false"
-        autocomplete="off"
-        role="combobox"
-        aria-label="{name}, an expression"
-        aria-autocomplete="list"
-        aria-expanded={offered !== null}
-        aria-controls="{listId}-offers"
-        aria-activedescendant={offered && at >= 0 ? `${listId}-${at}` : undefined}
-        autofocus
-        oninput={offer}
-        {onkeydown}
-        onblur={commit}
-      />
-      {#if offered}
-        <ul class="offers" id="{listId}-offers" role="listbox" aria-label="Names">
-          {#each offered.offers as each, i (each.name)}
-            <li id="{listId}-{i}" role="option" aria-selected={i === at}>
-              <!-- The field keeps the focus. -->
-              <button
-                tabindex="-1"
-                onpointerdown={(event) => event.preventDefault()}
-                onclick={() => accept(i)}
-                ><span>{each.name}</span><span class="detail">{each.detail}</span></button
-              >
-            </li>
-          {/each}
-        </ul>
-      {/if}
-    </span>
+    <ExpressionField
+      bind:text={editing}
+      label="{name}, an expression"
+      {readable}
+      oncommit={commit}
+      oncancel={() => (editing = null)}
+      onleave={commit}
+    />
   {:else if isText}
     <button
       class="expression"
@@ -235,6 +165,7 @@
           onchange={(next) => setComponent(i, next)}
           {onsettle}
           ontext={toText}
+          {readable}
         />
       {/each}
     </span>
@@ -298,43 +229,6 @@
   .wrong .expression,
   .wrong .name {
     color: var(--oxblood);
-  }
-  .editor {
-    height: 17px;
-    padding: 0 3px;
-    outline: 1px solid var(--limelight-ink);
-    border-radius: 1px;
-    background: var(--sheet);
-  }
-  .completed {
-    position: relative;
-  }
-  .offers {
-    position: absolute;
-    top: calc(100% + 2px);
-    left: 0;
-    z-index: 5;
-    min-width: 100%;
-    padding: 3px 0;
-    border: 1px solid var(--rule);
-    border-radius: 3px;
-    background: var(--sheet);
-  }
-  .offers button {
-    display: flex;
-    justify-content: space-between;
-    gap: 16px;
-    width: 100%;
-    padding: 1px 8px;
-    line-height: 17px;
-    text-align: left;
-  }
-  .offers [aria-selected='true'] button,
-  .offers button:hover {
-    background: var(--well);
-  }
-  .offers .detail {
-    color: var(--third);
   }
   .expose {
     align-self: center;

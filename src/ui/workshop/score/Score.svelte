@@ -6,9 +6,9 @@
   import type { Pictures } from '../pictures.svelte.ts';
   import type { Rehearsal } from '../rehearsal.svelte.ts';
   import type { Session } from '../session.svelte.ts';
+  import Later from '../../parts/Later.svelte';
   import MotifBar from './MotifBar.svelte';
   import MotifRow from './MotifRow.svelte';
-  import ScriptPane from './ScriptPane.svelte';
   import StrandRow from './StrandRow.svelte';
   import SurfaceRow from './SurfaceRow.svelte';
 
@@ -24,6 +24,11 @@
   }
   let { session, rehearsal, pictures, onexpose, oncode, onfold, onimport }: Props = $props();
   let tab = $state('strands');
+  /** Once opened, the script's editor stays, and with it what can be undone there. */
+  let scriptSeen = $state(false);
+  $effect(() => {
+    if (tab === 'script') scriptSeen = true;
+  });
 
   const freshName = (): string => {
     const taken = new Set([
@@ -108,6 +113,9 @@
     {/if}
   </Tabs.Content>
   <Tabs.Content value="script" class="min-h-0 flex-1">
-    <ScriptPane {session} {rehearsal} />
+    {#if scriptSeen}
+      <!-- The editor is heavy, and most of the work is done without it. -->
+      <Later bring={() => import('./ScriptPane.svelte')} {session} {rehearsal} />
+    {/if}
   </Tabs.Content>
 </Tabs.Root>

@@ -4,7 +4,7 @@ import { CompletionContext, type CompletionResult, type CompletionSource } from 
 import { EditorState } from '@codemirror/state';
 import { sketchParameter } from '#core/document/sketch.ts';
 import { completeGlsl } from './completeGlsl.ts';
-import { completeName } from './completeName.ts';
+import { completeName } from '../../parts/completeName.ts';
 import { completeScript } from './completeScript.ts';
 
 /** What is offered where | stands, and from where it would be written over. */

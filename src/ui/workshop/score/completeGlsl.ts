@@ -1,13 +1,8 @@
 import type { CompletionContext, CompletionResult } from '@codemirror/autocomplete';
 import { BUILT_IN_NAMES } from '#core/language/glsl/builtIns.ts';
 import { TYPE_NAMES } from '#core/language/glsl/parseModule.ts';
+import type { Readable } from '../../parts/completeName.ts';
 import { declarationOf, INPUT_NAMES } from '#core/program/inputs.ts';
-
-/** A name code may read from around its step. */
-export interface Readable {
-  readonly name: string;
-  readonly detail: string;
-}
 
 const WORDS = ['if', 'else', 'for', 'while', 'return', 'break', 'continue', 'const', 'in', 'true', 'false'];
 

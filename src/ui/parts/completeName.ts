@@ -1,6 +1,11 @@
 import { OPERATORS } from '#core/operators/catalogue.ts';
 import { declarationOf, INPUT_NAMES } from '#core/program/inputs.ts';
-import type { Readable } from './completeGlsl.ts';
+
+/** A name an expression or code may read from around its step. */
+export interface Readable {
+  readonly name: string;
+  readonly detail: string;
+}
 
 export interface Offers {
   /** The part of the text that an offer takes the place of. */
