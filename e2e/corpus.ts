@@ -18,7 +18,11 @@ vec4 linearToOutputTexel(vec4 value) { return sRGBTransferOETF(value); }
 `;
 
 /** What a fragment asks of whoever uses it. */
-const ASKED: Readonly<Record<string, string>> = { BokehShader: '#define RINGS 3\n#define SAMPLES 4\n' };
+const ASKED: Readonly<Record<string, string>> = {
+  BokehShader: '#define RINGS 3\n#define SAMPLES 4\n',
+};
+/** What it asks for instead of what its own file says, where that leaves it nothing to do. */
+const INSTEAD: Readonly<Record<string, Readonly<Record<string, unknown>>>> = { SSRShader: { MAX_STEP: 24 } };
 
 interface Given {
   readonly fragmentShader?: unknown;
@@ -39,7 +43,7 @@ export const foreignFragments = async (): Promise<readonly ForeignSource[]> => {
     const made = (await import(join(folder, file))) as Readonly<Record<string, Given | undefined>>;
     for (const [name, shader] of Object.entries(made)) {
       if (typeof shader?.fragmentShader !== 'string') continue;
-      const defines = Object.entries(shader.defines ?? {}).map(
+      const defines = Object.entries({ ...shader.defines, ...INSTEAD[name] }).map(
         ([word, value]) => `#define ${word} ${String(value)}\n`,
       );
       const text = included(shader.fragmentShader);

@@ -243,6 +243,20 @@ void main() {
   );
 });
 
+test('alpha is left out only where nothing but 1 is written to it', () => {
+  const surfaceOf = (body: string) => imported(`varying vec2 vUv;\nvoid main() {\n${body}\n}`).surface;
+  const blended = surfaceOf('vec4 p = vec4(vUv, 0.0, 1.0);\ngl_FragColor = vec4(p.xyz, vUv.x);');
+  assert.equal(blended.alphaMode, 'blended');
+  assert.equal(surfaceOf('gl_FragColor.rgb = vec3(vUv, 1.0);').alphaMode, 'opaque');
+  assert.equal(surfaceOf('gl_FragColor = vec4(vUv, 0.0, 1.0);').alphaMode, 'opaque');
+  // What is not written stays 0, as browsers have it: so much of the picture is see-through.
+  const early = imported(
+    'varying vec2 vUv;\nvoid main() {\nif (vUv.x > 2.0) return;\nif (vUv.x > 4.0) gl_FragColor = vec4(vUv, 0.0, 0.5);\n}',
+  );
+  const { program } = programOf(early);
+  assert.deepEqual(new Set(valuesOf(program!, early, 'opacity', {})), new Set([0]));
+});
+
 test('uniforms that no parameter could be are put together of several, and variables beside the functions kept', () => {
   const document = imported(`#version 300 es
 precision highp float;

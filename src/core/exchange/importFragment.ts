@@ -32,7 +32,23 @@ const DISCARD = /\bdiscard\s*;/g;
 interface Output {
   readonly name: string;
   readonly type: string;
+  /** Whether all that is written to it leaves its alpha at 1. */
+  readonly opaque: boolean;
 }
+
+const isOpaque = (text: string, name: string): boolean => {
+  const target = name === 'gl_FragColor' ? '(?:gl_FragColor|gl_FragData\\s*\\[\\s*0\\s*\\])' : name;
+  const writes = [
+    ...text.matchAll(new RegExp(`\\b${target}\\s*(\\.\\w+)?\\s*([-+*/]?)=(?!=)\\s*([^;]*);`, 'g')),
+  ];
+  const leaves = new RegExp(`^vec4\\s*\\([^]*,\\s*1\\.0*\\s*\\)$|^\\w+\\s*\\(\\s*${target}\\s*\\)$`);
+  return (
+    writes.length > 0 &&
+    writes.every(([, part, changes, value]) =>
+      part ? !/[waq]/.test(part) : !changes && leaves.test(value!.trim()),
+    )
+  );
+};
 
 /** What a fragment writes its colour to: the output at location 0, the first, or GLSL ES 1.00's own. */
 const outputOf = (
@@ -40,7 +56,11 @@ const outputOf = (
   module: Module,
 ): { readonly output: Output; readonly others: readonly Output[] } => {
   const outs = module.globals.filter((each) => each.qualifiers.includes('out'));
-  if (!outs.length) return { output: { name: 'gl_FragColor', type: 'vec4' }, others: [] };
+  if (!outs.length)
+    return {
+      output: { name: 'gl_FragColor', type: 'vec4', opaque: isOpaque(text, 'gl_FragColor') },
+      others: [],
+    };
   const first =
     outs.find((each) => /location\s*=\s*0\b/.test(text.slice(each.from, each.names[0]!.from))) ?? outs[0]!;
   if (first.type.name !== 'vec4' && first.type.name !== 'vec3')
@@ -48,7 +68,10 @@ const outputOf = (
       first,
       `The output ${first.names[0]!.name} is a ${first.type.name}; a surface's colour is a vec3 or a vec4.`,
     );
-  const named = (each: Global) => ({ name: each.names[0]!.name, type: each.type.name });
+  const named = (each: Global): Output => {
+    const { name } = each.names[0]!;
+    return { name, type: each.type.name, opaque: each.type.name === 'vec3' || isOpaque(text, name) };
+  };
   return { output: named(first), others: outs.filter((each) => each !== first).map(named) };
 };
 
@@ -94,8 +117,11 @@ const mainSource = (
   const start = given.isLocal ? `  ${startOf(output, shaded)}\n` : '';
   return `vec4 ${fragment}() {\n${start}${body}\n  return ${result};\n}`;
 };
-const startOf = ({ type }: Output, shaded: string): string =>
-  type === 'vec3' ? `vec3 ${shaded} = vec3(0.0);` : `vec4 ${shaded} = vec4(0.0, 0.0, 0.0, 1.0);`;
+/** What stands in the output before anything is written: 0, as browsers have it; an alpha that stays out of it is 1. */
+const startOf = ({ type, opaque }: Output, shaded: string): string =>
+  type === 'vec3'
+    ? `vec3 ${shaded} = vec3(0.0);`
+    : `vec4 ${shaded} = vec4(vec3(0.0), ${opaque ? '1.0' : '0.0'});`;
 
 /** A fragment of any making as a shader: uniforms are parameters, varyings strands, the body one step of code. */
 export const importFragment = (
@@ -189,9 +215,7 @@ export const importFragment = (
         : 'gl_FragCoord became screenUv × 512; change the 512 to the picture’s size.',
     );
   if (read.has('gl_PointCoord')) notes.push('gl_PointCoord became uv.');
-  const opaque =
-    output.type === 'vec3' ||
-    /vec4\s*\([^;]*,\s*1\.0?\s*\)\s*;/.test(text.slice(main.bodyAt.from, main.bodyAt.to));
+  const { opaque } = output;
   if (discards)
     notes.push(`discard became an opacity of 0${opaque ? ', on a surface that is cut out' : ''}.`);
   const open = DECIDED.filter(([word]) => new RegExp(`\\b${word}\\s*\\(`).test(text));
