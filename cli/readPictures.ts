@@ -4,7 +4,7 @@ import { reachable, type Value } from '#core/program/value.ts';
 import type { Finding } from './answer.ts';
 import sharp from 'sharp';
 import type { Parameter } from '#core/document/shader.ts';
-import type { Picture } from '#core/emit/columns/points.ts';
+import type { Picture } from '#core/evaluate/points/points.ts';
 import { Refusal } from './command.ts';
 
 /** Reads a picture as numbers: nothing is converted from sRGB. @throws Refusal */

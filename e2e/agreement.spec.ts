@@ -2,7 +2,7 @@ import { expect, test, type Page } from '@playwright/test';
 import { OPERATORS } from '#core/operators/catalogue.ts';
 import type { Chosen, Operator, OperatorInput } from '#core/operators/declare.ts';
 import { parseExpression } from '#core/language/parseExpression.ts';
-import { lowerExpression } from '#core/language/lowerExpression.ts';
+import { lowerExpression } from '#core/lower/lowerExpression.ts';
 import { createBuilder, defineFunction, type Builder } from '#core/program/builder.ts';
 import { INPUTS, type InputName } from '#core/program/inputs.ts';
 import type { Type } from '#core/program/types.ts';

@@ -1,7 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import { compileShader, handOver, programOf } from '#core/compileShader.ts';
 import { emitWgsl } from '#core/emit/wgsl/emitWgsl.ts';
-import { importGlsl } from '#core/exchange/importGlsl.ts';
+import { importGlsl } from '#core/import/importGlsl.ts';
 import { analyseModule } from '#core/language/glsl/analyseModule.ts';
 import { foreignFragments, foreignFunctions } from './corpus.ts';
 import { compareDrawn, type Drawn } from './drawSources.ts';

@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test';
-import { uniformColumn, type Column } from '#core/emit/columns/column.ts';
-import type { Picture } from '#core/emit/columns/points.ts';
-import { evaluateFunction } from '#core/emit/columns/interpret.ts';
+import { uniformColumn, type Column } from '#core/program/kernels/column.ts';
+import type { Picture } from '#core/evaluate/points/points.ts';
+import { evaluateFunction } from '#core/evaluate/columns/interpret.ts';
 import { GLSL } from '#core/emit/glsl/spell.ts';
 import { writeFunctions } from '#core/emit/source/statements.ts';
 import { baseOf, componentsOf, type Type } from '#core/program/types.ts';

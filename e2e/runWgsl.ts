@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import type { Column } from '#core/emit/columns/column.ts';
+import type { Column } from '#core/program/kernels/column.ts';
 import { writeFunctions } from '#core/emit/source/statements.ts';
 import { createWgsl, WGSL_TYPES } from '#core/emit/wgsl/spell.ts';
 import { createBuilder } from '#core/program/builder.ts';

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { lowerCode, readCode } from '#core/language/glsl/codeOperator.ts';
+import { lowerCode, readCode } from '#core/lower/code/codeOperator.ts';
 import { createBuilder, defineFunction } from '#core/program/builder.ts';
 import { componentsOf } from '#core/program/types.ts';
 import { createChance, randomArgument, runBoth, worstDifference } from './probe.ts';

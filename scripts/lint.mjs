@@ -2,12 +2,15 @@
 import { ensureModules } from './setup/modules.mjs';
 import { run } from './setup/run.mjs';
 
+const npx = (...args) => ['npx', ['--no-install', ...args]];
+
 export const CHECKS = [
-  ['ESLint and the import rules of the house', ['eslint', '.', '--max-warnings', '0']],
-  ['Prettier', ['prettier', '--check', '--log-level', 'warn', '.']],
+  ['Arrows between the rooms, and no circles', ['node', ['scripts/arrows.mjs']]],
+  ['ESLint and the import rules of the house', npx('eslint', '.', '--max-warnings', '0')],
+  ['Prettier', npx('prettier', '--check', '--log-level', 'warn', '.')],
   [
     'svelte-check',
-    ['svelte-check', '--tsconfig', './tsconfig.json', '--output', 'human', '--fail-on-warnings'],
+    npx('svelte-check', '--tsconfig', './tsconfig.json', '--output', 'human', '--fail-on-warnings'),
   ],
 ];
 
@@ -15,8 +18,8 @@ export const CHECKS = [
 export const lint = async () => {
   let passed = 0;
   await run('npx', ['--no-install', 'svelte-kit', 'sync']);
-  for (const [name, args] of CHECKS) {
-    const code = await run('npx', ['--no-install', ...args]);
+  for (const [name, [command, args]] of CHECKS) {
+    const code = await run(command, args);
     console.log(code === 0 ? `✔ ${name}` : `✖ ${name}`);
     if (code === 0) passed += 1;
   }

@@ -4,7 +4,7 @@ import { format, resolveConfig } from 'prettier';
 import { costOf } from '#core/analyse/operatorCost.ts';
 import { schemaFile, schemaOf, SCHEMA_KINDS } from '#core/document/schemas.ts';
 import { pictures } from '#demo/playhouse.ts';
-import { referencePage } from '#core/operators/reference.ts';
+import { referencePage } from '#core/analyse/operatorReference.ts';
 
 const root = new URL('../', import.meta.url);
 

@@ -1,8 +1,8 @@
 import { basename, join } from 'node:path';
 import sharp from 'sharp';
-import { bakeValue, LARGEST_BAKE, type Baked } from '#core/exchange/bakeValue.ts';
-import { tablePictures } from '#core/exchange/evaluatePoints.ts';
-import { numbersFor } from '#core/rehearse/values.ts';
+import { bakeValue, LARGEST_BAKE, type Baked } from '#core/taps/bakeValue.ts';
+import { tablePictures } from '#core/taps/evaluatePoints.ts';
+import { numbersFor } from '#core/time/values.ts';
 import type { Finding } from '../answer.ts';
 import { listOf, needFile, Refusal, textOf, type Command, type Given } from '../command.ts';
 import { filesAt, idOf } from '../documents.ts';

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { compileShader, programOf } from '#core/compileShader.ts';
-import { evaluateAt, readPoints } from '#core/exchange/evaluatePoints.ts';
+import { evaluateAt, readPoints } from '#core/taps/evaluatePoints.ts';
 import type { Value } from '#core/program/value.ts';
 import type { ShaderDocument } from '#core/document/shader.ts';
 import type { Finding } from '../answer.ts';

@@ -1,5 +1,5 @@
 import { basename } from 'node:path';
-import { importGlsl as importSource } from '#core/exchange/importGlsl.ts';
+import { importGlsl as importSource } from '#core/import/importGlsl.ts';
 import { needFile, Refusal, textOf, textsOf, type Command } from '../command.ts';
 import { describe, type Finding } from '../answer.ts';
 import { writeFile } from '../outputs.ts';

@@ -2,7 +2,7 @@ import type { Argument, OutputName, ShaderDocument, Step, Strand } from '#core/d
 import { emptyShader } from '#core/document/shader.ts';
 import { OPERATORS } from '#core/operators/catalogue.ts';
 import type { Operator, OperatorInput } from '#core/operators/declare.ts';
-import { lowerShader } from '#core/program/lowerShader.ts';
+import { lowerShader } from '#core/lower/lowerShader.ts';
 import { createChance } from '../probe.ts';
 
 /** Left out: what needs a picture or a scene, and slopes, which differ between neighbours on purpose. */

@@ -3,14 +3,14 @@ import { programOf } from '#core/compileShader.ts';
 import { shaderNumbers, type ShaderDocument } from '#core/document/shader.ts';
 import { emitGlsl } from '#core/emit/glsl/emitGlsl.ts';
 import { emitWgsl } from '#core/emit/wgsl/emitWgsl.ts';
-import { evaluateFunction } from '#core/emit/columns/interpret.ts';
+import { evaluateFunction } from '#core/evaluate/columns/interpret.ts';
 import { createBuilder, nextFunction } from '#core/program/builder.ts';
 import { INPUTS, type InputName } from '#core/program/inputs.ts';
 import { baseOf, componentsOf } from '#core/program/types.ts';
 import { reachable, type Program, type ProgramFunction, type Value } from '#core/program/value.ts';
 import { COUNT, createChance, randomArgument, runBoth } from '../probe.ts';
 import { runsInWgsl, runWgsl } from '../runWgsl.ts';
-import type { Column } from '#core/emit/columns/column.ts';
+import type { Column } from '#core/program/kernels/column.ts';
 
 /** Compiles both stages in WebGL 2, links them, and the module in WebGPU; gives the drivers' words where one refuses. */
 const compileBoth = async (given: { vertex: string; fragment: string; wgsl: string }): Promise<string> => {

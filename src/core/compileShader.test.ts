@@ -4,9 +4,9 @@ import { playhouse } from '#demo/playhouse.ts';
 import { compileShader, handOver, programOf, tapKey } from './compileShader.ts';
 import { emptyShader, type Argument, type ShaderDocument, type Step } from './document/shader.ts';
 import type { Library, MotifDocument } from './document/motif.ts';
-import { evaluate } from './emit/columns/evaluate.ts';
-import { prepareLive } from './emit/glsl/packLive.ts';
-import { contractOf } from './exchange/contract.ts';
+import { evaluate } from './evaluate/columns/evaluate.ts';
+import { prepareLive } from './time/packLive.ts';
+import { contractOf } from './handover/contract.ts';
 
 /** A shader of strands given as `name: [[operator, arguments], …]`. */
 const shaderOf = (

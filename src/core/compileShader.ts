@@ -1,7 +1,7 @@
 import { NO_MOTIFS, type Library, type NamedMotif } from './document/motif.ts';
 import { emptyShader, type ShaderDocument, type SurfaceSettings } from './document/shader.ts';
 import { emitGlsl, type GlslSource } from './emit/glsl/emitGlsl.ts';
-import { lowerMotif, lowerShader, type Diagnostic, type Lowered } from './program/lowerShader.ts';
+import { lowerMotif, lowerShader, type Diagnostic, type Lowered } from './lower/lowerShader.ts';
 import { freeze } from './program/passes/freeze.ts';
 import { settle } from './program/passes/settle.ts';
 import type { Program } from './program/value.ts';

@@ -1,4 +1,4 @@
-import { ticksDue } from '#core/rehearse/tick.ts';
+import { ticksDue } from '#core/time/tick.ts';
 import type { Sandbox, SandboxSetup } from './createSandbox.ts';
 import type { FromScriptWorker, ScriptInput, ScriptWrite, TickResult, ToScriptWorker } from './protocol.ts';
 

@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict';
 import { readFileSync } from 'node:fs';
 import { test } from 'node:test';
-import { ticksDue } from '#core/rehearse/tick.ts';
+import { ticksDue } from '#core/time/tick.ts';
 import { createSandbox } from './createSandbox.ts';
 import { runTicks } from './runTicks.ts';
 import type { ScriptInput, ScriptWrite } from './protocol.ts';

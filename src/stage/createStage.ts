@@ -16,7 +16,7 @@ import type { SurfaceSettings } from '#core/document/shader.ts';
 import { componentsOf } from '#core/program/types.ts';
 import { prepareMovedBounds } from '#core/analyse/movedBounds.ts';
 import type { MeshRecipe } from '#core/meshes/makeMesh.ts';
-import { TICK_SECONDS } from '#core/rehearse/tick.ts';
+import { TICK_SECONDS } from '#core/time/tick.ts';
 import { QUALITIES } from './budget.ts';
 import { createLights, setLights } from './lights.ts';
 import { createMeshes } from './meshes.ts';

@@ -26,9 +26,9 @@ import {
 } from 'three';
 import type { CompiledShader } from '#core/compileShader.ts';
 import type { SurfaceSettings } from '#core/document/shader.ts';
-import { prepareLive } from '#core/emit/glsl/packLive.ts';
+import { prepareLive } from '#core/time/packLive.ts';
 import { TABLE_SIZE } from '#core/numbers/curve.ts';
-import { TICK_SECONDS } from '#core/rehearse/tick.ts';
+import { TICK_SECONDS } from '#core/time/tick.ts';
 
 /** What a material is drawn with right now. */
 export interface MaterialNumbers {

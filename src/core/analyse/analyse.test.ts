@@ -4,7 +4,7 @@ import { compileShader, programOf } from '../compileShader.ts';
 import { sketchShader } from '../document/sketch.ts';
 import { makeMesh } from '../meshes/makeMesh.ts';
 import { tangentsOf } from '../meshes/tangents.ts';
-import { requirementsOf } from '../program/requirements.ts';
+import { requirementsOf } from './requirements.ts';
 import { reachable } from '../program/value.ts';
 import { costOfValues } from './cost.ts';
 import { prepareMovedBounds } from './movedBounds.ts';

@@ -1,5 +1,5 @@
-import { prepare } from '../emit/columns/evaluate.ts';
-import type { Points } from '../emit/columns/points.ts';
+import { prepare } from '../evaluate/columns/evaluate.ts';
+import type { Points } from '../evaluate/points/points.ts';
 import type { Mesh } from '../meshes/makeMesh.ts';
 import type { Value } from '../program/value.ts';
 

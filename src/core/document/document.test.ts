@@ -2,9 +2,9 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
 import { playhouse } from '#demo/playhouse.ts';
-import { changeParts } from './edits/changeParts.ts';
-import { emptyHistory, forget, record, recordProject, seal, takeRedo, takeUndo } from './edits/history.ts';
-import { applyPatches, type Edit, type Patch } from './edits/patch.ts';
+import { changeParts } from '../edits/changeParts.ts';
+import { emptyHistory, forget, record, recordProject, seal, takeRedo, takeUndo } from '../edits/history.ts';
+import { applyPatches, type Edit, type Patch } from './patch.ts';
 import {
   changeParameter,
   exposeParameter,
@@ -13,7 +13,7 @@ import {
   renameStrand,
   setArgument,
   usesOf,
-} from './edits/shaderEdits.ts';
+} from '../edits/shaderEdits.ts';
 import { parsePart } from './parsePart.ts';
 import { newPart } from './project.ts';
 import { parseShader } from './parseShader.ts';

@@ -1,6 +1,6 @@
-import { nameProblem } from '../language/reserved.ts';
+import { nameProblem } from '../language/names/reserved.ts';
 import { OPERATOR_NAMES } from '../operators/catalogue.ts';
-import { renameEverywhere } from './edits/uses.ts';
+import { renameEverywhere } from './uses.ts';
 import type { ShaderDocument } from './shader.ts';
 
 /**

@@ -1,5 +1,5 @@
 import { MESH_KINDS } from '../meshes/makeMesh.ts';
-import { nameProblem } from '../language/reserved.ts';
+import { nameProblem } from '../language/names/reserved.ts';
 import type { MotifDocument, SharedDocument } from './motif.ts';
 import { checkNames, parseShader, readParameter, readScore, type ParsedDocument } from './parseShader.ts';
 import type { MaterialDocument, PartBodies, PartKind, ScriptDocument, StageDocument } from './project.ts';

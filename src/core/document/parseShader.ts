@@ -1,4 +1,4 @@
-import { nameProblem } from '../language/reserved.ts';
+import { nameProblem } from '../language/names/reserved.ts';
 import { keysProblem } from '../numbers/curve.ts';
 import { OPERATOR_NAMES } from '../operators/catalogue.ts';
 import { freeTakenNames } from './migrateNames.ts';

@@ -146,3 +146,7 @@ export const emptyShader = (): ShaderDocument => ({
   strands: [],
   surface: { lit: true, alphaMode: 'opaque', sides: 'front', depthWrite: true, outputs: {} },
 });
+
+/** The whole numbers that noise is in a program: `grain.seed` is `grain_seed`. */
+export const NOISE_MEMBERS = ['seed', 'period'] as const;
+export const memberName = (parameter: string, member: string): string => `${parameter}_${member}`;

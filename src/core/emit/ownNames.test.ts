@@ -4,13 +4,13 @@ import { compileShader, programOf } from '../compileShader.ts';
 import { sketchParameter, sketchShader } from '../document/sketch.ts';
 import type { ShaderDocument } from '../document/shader.ts';
 import { codeNames } from '../language/codeNames.ts';
-import { GLSL_FUNCTIONS, GLSL_KEYWORDS, WGSL_FUNCTIONS, WGSL_KEYWORDS } from '../language/keywords.ts';
-import { nameProblem } from '../language/reserved.ts';
+import { GLSL_FUNCTIONS, GLSL_KEYWORDS, WGSL_FUNCTIONS, WGSL_KEYWORDS } from '../language/names/keywords.ts';
+import { nameProblem } from '../language/names/reserved.ts';
 import { OPERATOR_NAMES } from '../operators/catalogue.ts';
 import { emitGlsl } from './glsl/emitGlsl.ts';
-import { GLSL_LOCALS, GLSL_TOP_NAMES, SURFACE_LOCALS } from './glsl/ownNames.ts';
+import { GLSL_LOCALS, GLSL_TOP_NAMES, SURFACE_LOCALS } from '../language/names/glslNames.ts';
 import { emitWgsl } from './wgsl/emitWgsl.ts';
-import { WGSL_LOCALS, WGSL_TOP_NAMES } from './wgsl/ownNames.ts';
+import { WGSL_LOCALS, WGSL_TOP_NAMES } from '../language/names/wgslNames.ts';
 
 /** A shader that makes the emitters write all they have: every stage, definitions, textures, a lifetime. */
 const everything: ShaderDocument = {

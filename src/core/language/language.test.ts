@@ -5,7 +5,7 @@ import { readArithmetic } from './arithmetic.ts';
 import { nearestName } from './nearest.ts';
 import { parseExpression } from './parseExpression.ts';
 import { printExpression } from './printExpression.ts';
-import { nameProblem } from './reserved.ts';
+import { nameProblem } from './names/reserved.ts';
 import { ASSIGNS, BINDS, childrenOf, type Expression } from './syntax.ts';
 import { OPERATOR_NAMES } from '../operators/catalogue.ts';
 

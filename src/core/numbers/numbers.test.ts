@@ -1,6 +1,6 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { MOST_TICKS_AT_ONCE, TICK_SECONDS, ticksDue } from '../rehearse/tick.ts';
+import { MOST_TICKS_AT_ONCE, TICK_SECONDS, ticksDue } from '../time/tick.ts';
 import { fromHex, toHex, toLinear, toSrgb } from './colour.ts';
 import { formatNumber, snap } from './format.ts';
 import { packSlots, readSlot } from './pack.ts';

@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
-import { evaluate } from '../emit/columns/evaluate.ts';
+import { evaluate } from '../evaluate/columns/evaluate.ts';
 import { spellFloat } from '../emit/glsl/spell.ts';
 import { packSlots } from '../numbers/pack.ts';
 import { createBuilder, defineFunction, TypeMistake, type Builder } from './builder.ts';

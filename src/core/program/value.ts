@@ -118,3 +118,7 @@ export const rootsOf = (program: Program): Value[] => [
   ...program.taps.map((tap) => tap.value),
   ...Object.values(program.outputs),
 ];
+
+/** The whole offset in texels that a read of a texture carries, or null. */
+export const offsetOf = ({ payload }: Value): readonly number[] | null =>
+  Array.isArray(payload) ? (payload as readonly number[]) : null;

@@ -3,9 +3,9 @@
   import { programOf } from '#core/compileShader.ts';
   import { emitGlsl } from '#core/emit/glsl/emitGlsl.ts';
   import { emitWgsl } from '#core/emit/wgsl/emitWgsl.ts';
-  import { bindingsOf } from '#core/exchange/bindings.ts';
+  import { bindingsOf } from '#core/handover/bindings.ts';
   import { partsOf, type Project } from '#core/document/project.ts';
-  import { contractOf } from '#core/exchange/contract.ts';
+  import { contractOf } from '#core/handover/contract.ts';
   import { toHex } from '#core/numbers/colour.ts';
   import Mark from '../parts/Mark.svelte';
   import ThemeButton from '../parts/ThemeButton.svelte';

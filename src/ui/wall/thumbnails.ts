@@ -1,7 +1,7 @@
 import { compileShader } from '#core/compileShader.ts';
 import { partsOf, type Project } from '#core/document/project.ts';
 import type { Library } from '#core/document/motif.ts';
-import { numbersFor, tablesFor } from '#core/rehearse/values.ts';
+import { numbersFor, tablesFor } from '#core/time/values.ts';
 import { picturesOf } from '../workshop/picturesOf.ts';
 import type { StageMaterial } from '#stage/stage.ts';
 

@@ -4,9 +4,9 @@
   import { basicSetup, EditorView } from 'codemirror';
   import { Dialog } from 'bits-ui';
   import { untrack } from 'svelte';
-  import { placeOfStep } from '#core/document/edits/shaderEdits.ts';
+  import { placeOfStep } from '#core/edits/shaderEdits.ts';
   import { placeInText } from '#core/language/placeInText.ts';
-  import { operatorOf } from '#core/program/stepOperator.ts';
+  import { operatorOf } from '#core/lower/stepOperator.ts';
   import { editorLook } from '../parts/editorLook.ts';
   import { createPhrases, insertedBy } from '../parts/phrases.ts';
   import { focusStep } from './commands.ts';

@@ -2,10 +2,10 @@
   import { newId as freshId } from '../parts/newId.ts';
   import { Dialog } from 'bits-ui';
   import { toast } from 'svelte-sonner';
-  import { EditRefusal } from '#core/document/edits/foldExpression.ts';
-  import { foldStrands } from '#core/document/edits/motifEdits.ts';
+  import { EditRefusal } from '#core/edits/foldExpression.ts';
+  import { foldStrands } from '#core/edits/motifEdits.ts';
   import { newPart } from '#core/document/project.ts';
-  import { parameterType } from '#core/program/stepOperator.ts';
+  import { parameterType } from '#core/lower/stepOperator.ts';
   import type { Type } from '#core/program/types.ts';
   import type { Session } from './session.svelte.ts';
 

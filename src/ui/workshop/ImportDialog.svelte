@@ -2,9 +2,9 @@
   import { newId as freshId } from '../parts/newId.ts';
   import { Dialog } from 'bits-ui';
   import { toast } from 'svelte-sonner';
-  import type { PartChange } from '#core/document/edits/changeParts.ts';
+  import type { PartChange } from '#core/edits/changeParts.ts';
   import { newPart } from '#core/document/project.ts';
-  import type { Imported } from '#core/exchange/importGlsl.ts';
+  import type { Imported } from '#core/import/importGlsl.ts';
   import type { Session } from './session.svelte.ts';
 
   type Props = {
@@ -41,7 +41,7 @@
     const mine = (round += 1);
     busy = true;
     // The importer is only fetched when something is imported.
-    const { importGlsl } = await import('#core/exchange/importGlsl.ts');
+    const { importGlsl } = await import('#core/import/importGlsl.ts');
     const result = source.trim() ? importGlsl(source, varyings) : null;
     if (mine !== round) return;
     made = result;

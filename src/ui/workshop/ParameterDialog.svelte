@@ -1,11 +1,6 @@
 <script lang="ts">
   import { Dialog } from 'bits-ui';
-  import {
-    changeParameter,
-    exposeParameter,
-    removeParameter,
-    usesOf,
-  } from '#core/document/edits/shaderEdits.ts';
+  import { changeParameter, exposeParameter, removeParameter, usesOf } from '#core/edits/shaderEdits.ts';
   import { parameterProblem } from '#core/document/parseShader.ts';
   import {
     isTable,
@@ -18,7 +13,7 @@
   } from '#core/document/shader.ts';
   import type { MotifInput } from '#core/document/motif.ts';
   import { readArithmetic } from '#core/language/arithmetic.ts';
-  import { nameProblem } from '#core/language/reserved.ts';
+  import { nameProblem } from '#core/language/names/reserved.ts';
   import { OPERATOR_NAMES } from '#core/operators/catalogue.ts';
   import type { Session } from './session.svelte.ts';
 

@@ -1,9 +1,9 @@
 <script lang="ts">
-  import { resetValue, setPicture, setValue } from '#core/document/edits/materialEdits.ts';
-  import { changeParameter } from '#core/document/edits/shaderEdits.ts';
+  import { resetValue, setPicture, setValue } from '#core/edits/materialEdits.ts';
+  import { changeParameter } from '#core/edits/shaderEdits.ts';
   import type { Parameter, ParameterValue } from '#core/document/shader.ts';
   import { packLifetime } from '#core/emit/glsl/packLifetime.ts';
-  import { currentValue, isAuthored } from '#core/rehearse/values.ts';
+  import { currentValue, isAuthored } from '#core/time/values.ts';
   import type { PartOf } from '#core/document/project.ts';
   import { toast } from 'svelte-sonner';
   import { picturesOf } from './picturesOf.ts';

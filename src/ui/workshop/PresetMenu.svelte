@@ -1,6 +1,6 @@
 <script lang="ts">
   import { DropdownMenu } from 'bits-ui';
-  import { applyPreset, keepPreset, removePreset } from '#core/document/edits/materialEdits.ts';
+  import { applyPreset, keepPreset, removePreset } from '#core/edits/materialEdits.ts';
   import type { PartOf } from '#core/document/project.ts';
   import type { Session } from './session.svelte.ts';
 

@@ -2,12 +2,12 @@
   import { onMount, untrack } from 'svelte';
   import Rotate3d from '@lucide/svelte/icons/rotate-3d';
   import { tapKey } from '#core/compileShader.ts';
-  import { numbersFor, tablesFor } from '#core/rehearse/values.ts';
+  import { numbersFor, tablesFor } from '#core/time/values.ts';
   import { VIEW_TAPS } from '#core/emit/glsl/emitGlsl.ts';
   import { createStage } from '#stage/createStage.ts';
   import type { Stage, StageMaterial } from '#stage/stage.ts';
   import { REQUIREMENT_NAMES } from '#core/program/inputs.ts';
-  import { requirementsOf } from '#core/program/requirements.ts';
+  import { requirementsOf } from '#core/analyse/requirements.ts';
   import { picturesOf } from './picturesOf.ts';
   import type { Pictures } from './pictures.svelte.ts';
   import type { Rehearsal } from './rehearsal.svelte.ts';

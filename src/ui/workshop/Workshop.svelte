@@ -4,8 +4,8 @@
   import { toast } from 'svelte-sonner';
   import { PARAMETER_KINDS, type Parameter, type ParameterKind, type Step } from '#core/document/shader.ts';
   import { OPERATORS } from '#core/operators/catalogue.ts';
-  import { knobNumbers } from '#core/program/lowerShader.ts';
-  import { operatorOf } from '#core/program/stepOperator.ts';
+  import { knobNumbers } from '#core/lower/lowerShader.ts';
+  import { operatorOf } from '#core/lower/stepOperator.ts';
   import CommandList from './CommandList.svelte';
   import { commandsOf } from './commands.ts';
   import ConflictDialog from './ConflictDialog.svelte';

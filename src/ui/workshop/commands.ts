@@ -1,6 +1,6 @@
 import { newId as freshId } from '../parts/newId.ts';
 import { goto } from '$app/navigation';
-import { addStep, placeOfStep } from '#core/document/edits/shaderEdits.ts';
+import { addStep, placeOfStep } from '#core/edits/shaderEdits.ts';
 import type { Step } from '#core/document/shader.ts';
 import type { Command } from './CommandList.svelte';
 import { findItems } from './score/paletteItems.ts';

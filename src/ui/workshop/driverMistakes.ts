@@ -1,6 +1,6 @@
 import type { CompiledShader } from '#core/compileShader.ts';
 import type { Score } from '#core/document/shader.ts';
-import type { Diagnostic } from '#core/program/lowerShader.ts';
+import type { Diagnostic } from '#core/lower/lowerShader.ts';
 
 /** One complaint of a driver: ERROR: 0:27: 'x' : undeclared identifier. */
 const COMPLAINT = /ERROR:\s*\d+:(\d+):\s*([^\n]*?)(?=\s*ERROR:|\s*$|\n)/g;

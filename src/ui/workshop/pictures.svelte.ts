@@ -1,5 +1,5 @@
-import { measureTap, type TapRange } from '#core/analyse/measureTap.ts';
-import { paintTap } from '#core/images/paintTap.ts';
+import { measureTap, type TapRange } from '#core/taps/measureTap.ts';
+import { paintTap } from '#core/taps/paintTap.ts';
 import type { Stage } from '#stage/stage.ts';
 
 /** A step's small picture and what its values reach. */

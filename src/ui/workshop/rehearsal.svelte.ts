@@ -1,6 +1,6 @@
 import { isTable, type ParameterValue } from '#core/document/shader.ts';
-import { setValues } from '#core/document/edits/materialEdits.ts';
-import { currentValue } from '#core/rehearse/values.ts';
+import { setValues } from '#core/edits/materialEdits.ts';
+import { currentValue } from '#core/time/values.ts';
 import type { FromScriptWorker, ScriptMaterial, ScriptMistake, ToScriptWorker } from '#script/protocol.ts';
 import type { Session } from './session.svelte.ts';
 

@@ -1,4 +1,4 @@
-import { partOfChange, type PartChange } from '#core/document/edits/changeParts.ts';
+import { partOfChange, type PartChange } from '#core/edits/changeParts.ts';
 import type { Part } from '#core/document/project.ts';
 
 const TRIES = 4;

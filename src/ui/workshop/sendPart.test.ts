@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import type { Part } from '#core/document/project.ts';
-import { changeParts } from '#core/document/edits/changeParts.ts';
+import { changeParts } from '#core/edits/changeParts.ts';
 import { sendChanges } from './sendChanges.ts';
 import { createSender } from './sendPart.ts';
 

@@ -1,7 +1,7 @@
 import { toast } from 'svelte-sonner';
 import { compileMotif, compileShader, type Compilation, type CompiledShader } from '#core/compileShader.ts';
-import { applyPatches, type Edit } from '#core/document/edits/patch.ts';
-import { changeParts, partOfChange, type PartChange } from '#core/document/edits/changeParts.ts';
+import { applyPatches, type Edit } from '#core/document/patch.ts';
+import { changeParts, partOfChange, type PartChange } from '#core/edits/changeParts.ts';
 import {
   emptyHistory,
   forget,
@@ -11,7 +11,7 @@ import {
   takeRedo,
   takeUndo,
   type Deed,
-} from '#core/document/edits/history.ts';
+} from '#core/edits/history.ts';
 import { reaches, type Library } from '#core/document/motif.ts';
 import { emptyShader, type SurfaceSettings } from '#core/document/shader.ts';
 import {
@@ -23,10 +23,10 @@ import {
   type PartOf,
   type Project,
 } from '#core/document/project.ts';
-import { knobName, knobNumbers, type Diagnostic } from '#core/program/lowerShader.ts';
-import { operatorOf } from '#core/program/stepOperator.ts';
+import { knobName, knobNumbers, type Diagnostic } from '#core/lower/lowerShader.ts';
+import { operatorOf } from '#core/lower/stepOperator.ts';
 import { parsePart } from '#core/document/parsePart.ts';
-import type { Authored } from '#core/rehearse/values.ts';
+import type { Authored } from '#core/time/values.ts';
 import { driverMistakes } from './driverMistakes.ts';
 import { newId } from '../parts/newId.ts';
 import { sendChanges } from './sendChanges.ts';

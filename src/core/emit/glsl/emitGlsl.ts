@@ -1,4 +1,5 @@
 import type { InputName } from '../../program/inputs.ts';
+import { ATTRIBUTES, VARYINGS } from '../../language/names/glslInterface.ts';
 import { frameValuesOf } from '../../program/passes/rates.ts';
 import { baseOf, componentsOf, type Type } from '../../program/types.ts';
 import {
@@ -13,17 +14,15 @@ import { packSlots, readSlot, type Place } from '../../numbers/pack.ts';
 import type { SurfaceSettings } from '../../document/shader.ts';
 import type { Line } from '../source/dialect.ts';
 import { nameFunctions, writeFunctions, writeStatements } from '../source/statements.ts';
-import {
-  ATTRIBUTES,
-  FRAGMENT_READS,
-  VARYINGS,
-  VERTEX_READS,
-  withNeeds,
-  type InputRead,
-} from './inputReads.ts';
+import { FRAGMENT_READS, VERTEX_READS, withNeeds, type InputRead } from './inputReads.ts';
 import { LIGHTING } from './lighting.ts';
 import { packLifetime } from './packLifetime.ts';
-import { GLSL_LOCALS, GLSL_TOP_NAMES, surfaceLocals, type SurfaceLocal } from './ownNames.ts';
+import {
+  GLSL_LOCALS,
+  GLSL_TOP_NAMES,
+  surfaceLocals,
+  type SurfaceLocal,
+} from '../../language/names/glslNames.ts';
 import { GLSL } from './spell.ts';
 import { movedNormal, SCREEN_OF } from './vertexStage.ts';
 

@@ -1,10 +1,10 @@
 import type { InputName } from '../../program/inputs.ts';
 import { componentsOf, isVector, type Type } from '../../program/types.ts';
 import { isNeverBelow0 } from '../../program/knownRange.ts';
-import type { Value } from '../../program/value.ts';
-import { GLSL_FUNCTIONS, GLSL_KEYWORDS } from '../../language/keywords.ts';
-import { DEFINITIONS } from './ownNames.ts';
-import { ATOM, isOrdered, offsetOf, type Dialect, type Spelled } from '../source/dialect.ts';
+import { offsetOf, type Value } from '../../program/value.ts';
+import { GLSL_FUNCTIONS, GLSL_KEYWORDS } from '../../language/names/keywords.ts';
+import { DEFINITIONS } from '../../language/names/glslNames.ts';
+import { ATOM, isOrdered, type Dialect, type Spelled } from '../source/dialect.ts';
 
 const POSTFIX = 18;
 const UNARY = 16;

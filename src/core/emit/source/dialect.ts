@@ -42,10 +42,6 @@ export interface Line {
   readonly step: string | null;
 }
 
-/** The whole offset in texels that a read of a texture carries, or null. */
-export const offsetOf = ({ payload }: Value): readonly number[] | null =>
-  Array.isArray(payload) ? (payload as readonly number[]) : null;
-
 export const ATOM = 20;
 export const atom = (text: string): Spelled => ({ text, binds: ATOM });
 

@@ -19,8 +19,8 @@ import {
   type WgslRead,
 } from './inputReads.ts';
 import { LIGHTING } from './lighting.ts';
-import { surfaceLocals, type SurfaceLocal } from '../glsl/ownNames.ts';
-import { WGSL_LOCALS, WGSL_TOP_NAMES } from './ownNames.ts';
+import { surfaceLocals, type SurfaceLocal } from '../../language/names/glslNames.ts';
+import { WGSL_LOCALS, WGSL_TOP_NAMES } from '../../language/names/wgslNames.ts';
 import { createWgsl, samplerName, WGSL_TYPES } from './spell.ts';
 
 export interface WgslOptions {

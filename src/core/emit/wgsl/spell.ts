@@ -1,9 +1,9 @@
-import { GLSL_FUNCTIONS, WGSL_FUNCTIONS, WGSL_KEYWORDS } from '../../language/keywords.ts';
+import { GLSL_FUNCTIONS, WGSL_FUNCTIONS, WGSL_KEYWORDS } from '../../language/names/keywords.ts';
 import type { InputName } from '../../program/inputs.ts';
 import { baseOf, componentsOf, isVector, type Type } from '../../program/types.ts';
-import type { Value } from '../../program/value.ts';
-import { DEFINITIONS } from './ownNames.ts';
-import { ATOM, isOrdered, offsetOf, type Dialect, type Spelled } from '../source/dialect.ts';
+import { offsetOf, type Value } from '../../program/value.ts';
+import { DEFINITIONS } from '../../language/names/wgslNames.ts';
+import { ATOM, isOrdered, type Dialect, type Spelled } from '../source/dialect.ts';
 
 const POSTFIX = 18;
 const UNARY = 16;

@@ -1,8 +1,8 @@
 import { fail, SourceError, type Mistake, type Span } from '../mistake.ts';
 import { childrenOf, namesIn, type Call, type Expression } from '../syntax.ts';
-import { isBuiltIn, SPLIT } from './builtIns.ts';
+import { isBuiltIn, SPLIT } from './builtInNames.ts';
 import { checkLoops } from './checkLoops.ts';
-import { MOST_ELEMENTS } from './namedType.ts';
+import { MOST_ELEMENTS } from './limits.ts';
 import { parseModule } from './parseModule.ts';
 import { preprocess, type Preprocessed } from './preprocess.ts';
 import type { Declared, FunctionSource, Global, Module, Statement } from './syntax.ts';

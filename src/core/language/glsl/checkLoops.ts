@@ -1,6 +1,6 @@
 import { fail } from '../mistake.ts';
 import type { Expression } from '../syntax.ts';
-import { MOST_ROUNDS } from './runLoop.ts';
+import { MOST_ROUNDS } from './limits.ts';
 import type { FunctionSource, Loop, Statement } from './syntax.ts';
 
 /** Rounds that loops inside loops may come to together, in code that runs as it is written. */

@@ -1,4 +1,5 @@
 import { fail, type Span } from '../mistake.ts';
+import type { Macro } from './macro.ts';
 import { evaluateCondition } from './preprocessCondition.ts';
 
 /** Source with its # lines carried out, and where each stretch of it stands in what its author wrote. */
@@ -6,12 +7,6 @@ export interface Preprocessed {
   readonly text: string;
   /** A stretch of the text as a stretch of the source: what a macro became stands where it was used. */
   readonly placeIn: (span: Span) => Span;
-}
-
-export interface Macro {
-  /** Names of its arguments, or null for one that takes none. */
-  readonly parameters: readonly string[] | null;
-  readonly body: string;
 }
 
 /** A piece of the output, and the piece of the source it came from. */

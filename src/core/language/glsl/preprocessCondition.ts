@@ -1,7 +1,7 @@
 import { fail, SourceError, type Span } from '../mistake.ts';
 import { parseExpression } from '../parseExpression.ts';
 import type { Expression } from '../syntax.ts';
-import type { Macro } from './preprocess.ts';
+import type { Macro } from './macro.ts';
 
 const BINARY: Readonly<Record<string, (x: number, y: number) => number>> = {
   '*': (x, y) => Math.imul(x, y),

@@ -1,4 +1,4 @@
-import { computeConstant } from '../../emit/columns/computeConstant.ts';
+import { computeConstant } from '../kernels/computeConstant.ts';
 import { ASKS_TEXTURE } from '../primitives.ts';
 import type { Leaner } from '../builder.ts';
 import type { Value } from '../value.ts';

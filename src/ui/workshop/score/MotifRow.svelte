@@ -2,10 +2,10 @@
   import { newId as freshId } from '../../parts/newId.ts';
   import X from '@lucide/svelte/icons/x';
   import { tapKey } from '#core/compileShader.ts';
-  import type { Patch } from '#core/document/edits/patch.ts';
+  import type { Patch } from '#core/document/patch.ts';
   import type { PartOf } from '#core/document/project.ts';
-  import { nameProblem } from '#core/language/reserved.ts';
-  import { SURFACE } from '#core/program/lowerShader.ts';
+  import { nameProblem } from '#core/language/names/reserved.ts';
+  import { SURFACE } from '#core/lower/lowerShader.ts';
   import type { Pictures } from '../pictures.svelte.ts';
   import type { Session } from '../session.svelte.ts';
   import OutputsRow from './OutputsRow.svelte';

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Snippet } from 'svelte';
-  import { SURFACE } from '#core/program/lowerShader.ts';
+  import { SURFACE } from '#core/lower/lowerShader.ts';
   import type { Pictures } from '../pictures.svelte.ts';
 
   /** The score's last row, for what leaves a shader or a motif: a margin that stays in sight, and the outputs. */

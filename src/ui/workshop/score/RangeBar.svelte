@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { TapRange } from '#core/analyse/measureTap.ts';
+  import type { TapRange } from '#core/taps/measureTap.ts';
   import { formatNumber } from '#core/numbers/format.ts';
 
   let { range, width = 64 }: { range: TapRange | undefined; width?: number } = $props();

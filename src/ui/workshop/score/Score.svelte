@@ -1,7 +1,7 @@
 <script lang="ts">
   import { newId as freshId } from '../../parts/newId.ts';
   import { Tabs } from 'bits-ui';
-  import { addStrand } from '#core/document/edits/shaderEdits.ts';
+  import { addStrand } from '#core/edits/shaderEdits.ts';
   import type { Step } from '#core/document/shader.ts';
   import type { Pictures } from '../pictures.svelte.ts';
   import type { Rehearsal } from '../rehearsal.svelte.ts';

@@ -3,9 +3,9 @@
   import Ellipsis from '@lucide/svelte/icons/ellipsis';
   import type { Library } from '#core/document/motif.ts';
   import type { Argument, Parameter, Step } from '#core/document/shader.ts';
-  import { knobNumbers, type Diagnostic } from '#core/program/lowerShader.ts';
+  import { knobNumbers, type Diagnostic } from '#core/lower/lowerShader.ts';
   import type { OperatorInput } from '#core/operators/declare.ts';
-  import { operatorOf } from '#core/program/stepOperator.ts';
+  import { operatorOf } from '#core/lower/stepOperator.ts';
   import type { StepPicture as Picture } from '../pictures.svelte.ts';
   import ArgumentField from './ArgumentField.svelte';
   import RangeBar from './RangeBar.svelte';

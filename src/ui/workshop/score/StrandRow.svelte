@@ -14,12 +14,12 @@
     replaceStep,
     setArgument,
     usesOf,
-  } from '#core/document/edits/shaderEdits.ts';
+  } from '#core/edits/shaderEdits.ts';
   import type { Step, Strand } from '#core/document/shader.ts';
-  import { nameProblem } from '#core/language/reserved.ts';
+  import { nameProblem } from '#core/language/names/reserved.ts';
   import { OPERATOR_NAMES } from '#core/operators/catalogue.ts';
-  import type { Diagnostic } from '#core/program/lowerShader.ts';
-  import { operatorOf } from '#core/program/stepOperator.ts';
+  import type { Diagnostic } from '#core/lower/lowerShader.ts';
+  import { operatorOf } from '#core/lower/stepOperator.ts';
   import { componentsOf } from '#core/program/types.ts';
   import type { Pictures } from '../pictures.svelte.ts';
   import type { ScorePart, Session } from '../session.svelte.ts';

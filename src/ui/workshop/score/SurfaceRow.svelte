@@ -1,8 +1,8 @@
 <script lang="ts">
   import { tapKey } from '#core/compileShader.ts';
-  import { clearOutput, setOutput, setSurface as setSetting } from '#core/document/edits/shaderEdits.ts';
+  import { clearOutput, setOutput, setSurface as setSetting } from '#core/edits/shaderEdits.ts';
   import { OUTPUT_NAMES, OUTPUTS, type OutputName } from '#core/document/shader.ts';
-  import { SURFACE } from '#core/program/lowerShader.ts';
+  import { SURFACE } from '#core/lower/lowerShader.ts';
   import type { Pictures } from '../pictures.svelte.ts';
   import type { Session } from '../session.svelte.ts';
   import OutputsRow from './OutputsRow.svelte';

@@ -1,5 +1,5 @@
 import type { CompletionContext, CompletionResult } from '@codemirror/autocomplete';
-import { BUILT_IN_NAMES } from '#core/language/glsl/builtIns.ts';
+import { BUILT_IN_NAMES } from '#core/language/glsl/builtInNames.ts';
 import { TYPE_NAMES } from '#core/language/glsl/parseModule.ts';
 import type { Readable } from '../../parts/completeName.ts';
 import { declarationOf, INPUT_NAMES } from '#core/program/inputs.ts';

@@ -1,11 +1,11 @@
 import { newId as freshId } from '../../parts/newId.ts';
 import { toast } from 'svelte-sonner';
-import { copySteps, copyStrands, paste } from '#core/document/edits/clipboard.ts';
-import { EditRefusal, foldSteps, unfoldStep } from '#core/document/edits/foldExpression.ts';
-import { unfoldMotif } from '#core/document/edits/motifEdits.ts';
-import type { Edit, Patch } from '#core/document/edits/patch.ts';
-import { moveStep, moveStrand, placeOfStep } from '#core/document/edits/shaderEdits.ts';
-import { usesOf } from '#core/document/edits/uses.ts';
+import { copySteps, copyStrands, paste } from '#core/edits/clipboard.ts';
+import { EditRefusal, foldSteps, unfoldStep } from '#core/edits/foldExpression.ts';
+import { unfoldMotif } from '#core/edits/motifEdits.ts';
+import type { Edit, Patch } from '#core/document/patch.ts';
+import { moveStep, moveStrand, placeOfStep } from '#core/edits/shaderEdits.ts';
+import { usesOf } from '#core/document/uses.ts';
 import type { Step } from '#core/document/shader.ts';
 import { parseExpression } from '#core/language/parseExpression.ts';
 import { namesIn } from '#core/language/syntax.ts';

@@ -1,0 +1,455 @@
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import fc from 'fast-check';
+import { programOf } from '../compileShader.ts';
+import { evaluate } from '../evaluate/columns/evaluate.ts';
+import { parameterType } from '../lower/stepOperator.ts';
+import type { Type } from '../program/types.ts';
+import { numbersFor } from '../time/values.ts';
+import { reaches, type Library, type NamedMotif } from '../document/motif.ts';
+import { parsePart } from '../document/parsePart.ts';
+import type { Part } from '../document/project.ts';
+import type { ShaderDocument, Step } from '../document/shader.ts';
+import { sketchParameter, sketchShader, sketchStrands, type SketchedStep } from '../document/sketch.ts';
+import { usersOf } from '../document/users.ts';
+import { copySteps, copyStrands, paste } from './clipboard.ts';
+import { EditRefusal, expressionOfSteps, foldSteps, unfoldStep } from './foldExpression.ts';
+import { applyPreset, keepPreset, removePreset } from './materialEdits.ts';
+import { foldStrands, unfoldMotif } from './motifEdits.ts';
+import { applyPatches, type Edit } from '../document/patch.ts';
+import { renameEverywhere, usesOf } from '../document/uses.ts';
+
+const applied = <D>(document: D, edit: Edit): D => applyPatches(document, edit.patches).document;
+const counter = (mark: string) => {
+  let n = 0;
+  return () => `${mark}${(n += 1)}`;
+};
+
+/** A strand at a few points, parameters at their defaults. */
+const valuesOf = (document: ShaderDocument, strand: string, library: Library = new Map()): number[] => {
+  const { program, diagnostics } = programOf(document, library);
+  assert.ok(program, JSON.stringify(diagnostics));
+  const id = document.strands.find((each) => each.name === strand)!.id;
+  const tap = program.taps.findLast((each) => each.strand === id)!;
+  const count = 12;
+  const column = (n: number) => Float32Array.from({ length: n * count }, (_, i) => (i * 0.613) % 1);
+  const [made] = evaluate([tap.value], {
+    count,
+    inputs: { uv: column(2), position: column(3), normal: [0, 0, 1], time: [1], cameraPosition: [0, 1, 3] },
+    parameters: numbersFor(document.parameters, { values: {}, shared: {} }),
+    knobs: new Map(),
+  });
+  return [...made!.data];
+};
+const same = (a: readonly number[], b: readonly number[], what: string) => {
+  assert.equal(a.length, b.length, what);
+  a.forEach((x, i) =>
+    assert.ok(Math.abs(x - b[i]!) <= 1e-6 * Math.max(1, Math.abs(x)), `${what}[${i}]: ${x} and ${b[i]!}`),
+  );
+};
+
+// ---- folding and unfolding
+
+const STEPS: readonly (readonly [readonly SketchedStep[], string])[] = [
+  [[['value', { x: 0.5 }]], 'value(0.5)'],
+  [
+    [['worley', { p: 'uv * 6.0', seed: 3 }], ['subtract', { y: 0.25 }], ['clamp']],
+    'clamp(subtract(worley(uv * 6.0, 3), 0.25))',
+  ],
+  [
+    [
+      ['value', { x: 'uv.x' }],
+      ['smoothstep', { low: 0.2 }],
+    ],
+    'smoothstep(0.2, 1.0, uv.x)',
+  ],
+  [[['worley', { metric: 'blocks' }]], 'worley(uv, 0, 0, 1.0, nearest, blocks)'],
+  [
+    [
+      ['value', { x: 'uv.x + 1.0' }],
+      ['multiply', { y: 'uv.y - 1.0' }],
+    ],
+    'multiply(uv.x + 1.0, uv.y - 1.0)',
+  ],
+  [[['tile', { count: [2, 3] }], ['valueNoise']], 'valueNoise(tile(uv, vec2(2.0, 3.0)))'],
+  [
+    [['value', { x: 'uv.x' }], { operator: 'add', arguments: { y: 1 }, muted: true }, ['negate']],
+    'negate(uv.x)',
+  ],
+  [[['wave', { x: 'uv.x', signed: 1 }]], 'wave(uv.x, 0.0, sine, true)'],
+];
+
+test('steps fold into the expression a person would write, and mean the same', () => {
+  for (const [steps, text] of STEPS) {
+    const shader = sketchShader({ made: steps });
+    assert.equal(expressionOfSteps(shader.strands[0]!.steps), text);
+    const folded = applied(shader, foldSteps('part', 0, shader.strands[0]!, steps.length - 1, 'new'));
+    assert.equal(folded.strands[0]!.steps.length, 1);
+    same(valuesOf(shader, 'made'), valuesOf(folded, 'made'), text);
+  }
+});
+
+test('an expression unfolds into steps that mean the same', () => {
+  for (const [text, words] of [
+    ['clamp(worley(uv * 6.0, 3) - 0.25, 0.0, 1.0)', ['value', 'multiply', 'worley', 'subtract', 'clamp']],
+    ['mix(uv.x, uv.y, 0.5) * 2.0 + 1.0', ['value', 'mix', 'multiply', 'add']],
+    ['-(uv.x / 3.0)', ['value', 'divide', 'negate']],
+    ['pow(uv.x + 0.5, 2.0)', ['value', 'add', 'power']],
+    ['uv.y - (uv.x + 1.0)', ['value', 'subtract']],
+  ] as const) {
+    const shader = sketchShader({
+      made: [
+        ['value', { x: text }],
+        ['add', { y: 0 }],
+      ],
+    });
+    const unfolded = applied(shader, unfoldStep('part', 0, shader.strands[0]!, counter('n')));
+    assert.deepEqual(
+      unfolded.strands[0]!.steps.map((step) => step.operator),
+      [...words, 'add'],
+      text,
+    );
+    same(valuesOf(shader, 'made'), valuesOf(unfolded, 'made'), text);
+  }
+});
+
+test('what cannot be folded or unfolded says why', () => {
+  const code: Step = { id: 'c', operator: 'code', code: 'float f(float x) { return x; }', arguments: {} };
+  assert.throws(() => expressionOfSteps([code]), /code cannot be folded/);
+  assert.throws(
+    () => expressionOfSteps([{ id: 'a', operator: 'value', arguments: { x: 'uv.x +' } }]),
+    /has a mistake; mend it/,
+  );
+  const plain = sketchShader({ made: [['value', { x: 'uv.x' }]], other: [['worley']] });
+  assert.throws(() => unfoldStep('p', 0, plain.strands[0]!, counter('n')), /No operator stands for this/);
+  assert.throws(() => unfoldStep('p', 1, plain.strands[1]!, counter('n')), EditRefusal);
+});
+
+test('folding and unfolding come back to the same values, whatever the steps', () => {
+  const step = fc.constantFrom<SketchedStep>(
+    ...([
+      ['add', { y: 0.3 }],
+      ['multiply', { y: 'uv.y' }],
+      ['invert'],
+      ['saturate'],
+      ['sin'],
+      ['power', { y: 2 }],
+    ] as const),
+    ...([['remap', { inHigh: 2 }], ['step', { edge: 0.4 }], ['quantise'], ['max', { y: 'uv.x' }]] as const),
+  );
+  fc.assert(
+    fc.property(fc.array(step, { maxLength: 6 }), (steps) => {
+      const shader = sketchShader({ made: [['value', { x: 'uv.x' }], ...steps] });
+      const folded = applied(shader, foldSteps('p', 0, shader.strands[0]!, steps.length, 'folded'));
+      same(valuesOf(shader, 'made'), valuesOf(folded, 'made'), 'folded');
+      if (!steps.length) return;
+      const again = applied(folded, unfoldStep('p', 0, folded.strands[0]!, counter('n')));
+      same(valuesOf(shader, 'made'), valuesOf(again, 'made'), 'unfolded');
+    }),
+    { numRuns: 40, seed: 5 },
+  );
+});
+
+// ---- motifs
+
+const burning = (): ShaderDocument =>
+  sketchShader(
+    {
+      seedlings: [['value', { x: 'uv * 5.0' }]],
+      order: [
+        ['worley', { p: 'seedlings', seed: 'grain' }],
+        ['multiply', { y: 'strength' }],
+      ],
+      rim: [
+        ['value', { x: 'order' }],
+        ['band', { from: 0.2, width: 'width' }],
+      ],
+      ember: [['value', { x: 'rim * 2.0 + order' }]],
+    },
+    { emission: 'vec3(ember)', opacity: 'rim' },
+    [
+      sketchParameter('strength', 'float', [0.8]),
+      sketchParameter('width', 'float', [0.3]),
+      sketchParameter('grain', 'int', [7], { max: 99 }),
+    ],
+  );
+
+const typesOf =
+  (document: ShaderDocument) =>
+  (name: string): Type | null => {
+    const parameter = document.parameters.find((each) => each.name === name);
+    if (parameter) return parameterType(parameter.kind);
+    const { program } = programOf(document);
+    const id = document.strands.find((each) => each.name === name)?.id;
+    return program?.taps.findLast((tap) => tap.strand === id)?.value.type ?? null;
+  };
+
+const folded = (document: ShaderDocument, names: readonly string[]) => {
+  const ids = new Set(document.strands.filter((each) => names.includes(each.name)).map((each) => each.id));
+  const { motif, edit } = foldStrands('part', document, ids, typesOf(document), counter('f'));
+  const library: Library = new Map([['m', { id: 'm', name: 'Burning rim', body: motif }]]);
+  return { motif, library, document: applied(document, edit('m')) };
+};
+
+test('strands fold into a motif with typed inputs, and everything reads as before', () => {
+  const before = burning();
+  const { motif, library, document } = folded(before, ['order', 'rim']);
+  assert.deepEqual(parsePart('motif', motif).problems, []);
+  assert.deepEqual(
+    motif.parameters.map(({ name, kind }) => `${name}:${kind}`),
+    ['seedlings:vec2', 'grain:int', 'strength:float', 'width:float'],
+  );
+  assert.deepEqual(
+    motif.outputs.map((each) => each.name),
+    ['order', 'rim'],
+  );
+  assert.deepEqual(
+    document.strands.map((each) => each.name),
+    ['seedlings', 'order', 'rim', 'ember'],
+  );
+  assert.equal(document.strands[1]!.steps[0]!.operator, 'motif');
+  same(valuesOf(before, 'ember'), valuesOf(document, 'ember', library), 'ember');
+  same(valuesOf(before, 'rim'), valuesOf(document, 'rim', library), 'rim');
+});
+
+test('a use unfolds again into strands that mean the same, and touches no other use', () => {
+  const before = burning();
+  const { library, document } = folded(before, ['order', 'rim']);
+  const motif = library.get('m')!;
+  const at = { strand: document.strands.findIndex((each) => each.name === 'rim'), step: 0 };
+  const unfolded = applied(document, unfoldMotif('part', document, at, motif, counter('u')));
+  assert.deepEqual(parsePart('shader', unfolded).problems, []);
+  same(valuesOf(before, 'ember'), valuesOf(unfolded, 'ember', library), 'ember');
+  assert.equal(unfolded.strands.find((each) => each.name === 'order')!.steps[0]!.operator, 'motif');
+});
+
+test('a motif takes the left, its default, a number or an expression, and a use chooses its output', () => {
+  const body = {
+    ...folded(burning(), ['order', 'rim']).motif,
+    parameters: [
+      { ...sketchParameter('p', 'vec2', [0, 0]), reads: 'uv' },
+      sketchParameter('amount', 'float', [0.5]),
+    ],
+    strands: sketchStrands({
+      away: [
+        ['length', { x: 'p' }],
+        ['multiply', { y: 'amount' }],
+      ],
+    }),
+    outputs: [
+      { id: 'o1', name: 'near', expression: '1.0 - away' },
+      { id: 'o2', name: 'far', expression: 'away' },
+    ],
+  };
+  const motif: NamedMotif = { id: 'm', name: 'Near and far', body };
+  const library: Library = new Map([['m', motif]]);
+  const use = (given: Partial<Step>): SketchedStep => ({
+    operator: 'motif',
+    motif: 'm',
+    arguments: {},
+    ...given,
+  });
+  const shader = sketchShader({
+    plain: [use({})],
+    far: [use({ output: 'far', arguments: { amount: 2 } })],
+    left: [['value', { x: 'uv + 1.0' }], use({ output: 'far', arguments: { amount: 'uv.x' } })],
+    wanted: [['value', { x: '1.0 - length(uv) * 0.5' }]],
+    wantedFar: [['value', { x: 'length(uv) * 2.0' }]],
+    wantedLeft: [['value', { x: 'length(uv + 1.0) * uv.x' }]],
+  });
+  same(valuesOf(shader, 'plain', library), valuesOf(shader, 'wanted', library), 'default');
+  same(valuesOf(shader, 'far', library), valuesOf(shader, 'wantedFar', library), 'number');
+  same(valuesOf(shader, 'left', library), valuesOf(shader, 'wantedLeft', library), 'left');
+  const wrong = sketchShader({ made: [use({ output: 'sideways' })] });
+  assert.match(
+    programOf(wrong, library).diagnostics[0]!.message,
+    /has no output “sideways”; it has near, far/,
+  );
+  const misnamed = sketchShader({ made: [use({ arguments: { amuont: 1 } })] });
+  assert.match(
+    programOf(misnamed, library).diagnostics[0]!.message,
+    /no argument “amuont”; did you mean amount/,
+  );
+});
+
+test('motifs may use motifs, never in a circle, and a mistake inside is told where it is used', () => {
+  const motif = (id: string, steps: readonly SketchedStep[]): NamedMotif => ({
+    ...{ id, name: `motif ${id}` },
+    body: {
+      ...{ format: 'wicked-veil/motif', version: 1, description: '', parameters: [] },
+      strands: sketchStrands({ inner: steps }),
+      outputs: [{ id: 'o', name: 'out', expression: 'inner' }],
+    },
+  });
+  const use = (id: string): SketchedStep => ({ operator: 'motif', motif: id, arguments: {} });
+  const library: Library = new Map(
+    [
+      motif('a', [use('b')]),
+      motif('b', [['value', { x: 'uv.x * 3.0' }]]),
+      motif('c', [use('d')]),
+      motif('d', [use('c')]),
+      motif('e', [['value', { x: 'uv.q' }]]),
+    ].map((each) => [each.id, each]),
+  );
+  const shader = sketchShader({ made: [use('a')], wanted: [['value', { x: 'uv.x * 3.0' }]] });
+  same(valuesOf(shader, 'made', library), valuesOf(shader, 'wanted', library), 'nested');
+  assert.ok(reaches(library, 'a', 'b') && !reaches(library, 'b', 'a') && reaches(library, 'c', 'c'));
+  const said = (id: string) => programOf(sketchShader({ made: [use(id)] }), library).diagnostics[0]!.message;
+  assert.match(said('c'), /uses itself; a motif cannot go in a circle/);
+  assert.match(said('e'), /The motif motif e has a mistake in inner: /);
+  assert.match(said('gone'), /not in the project any more/);
+});
+
+test('what cannot be folded into a motif says why', () => {
+  const document = burning();
+  const fold = (names: readonly string[], from = document) => folded(from, names);
+  assert.throws(() => fold([]), /Choose the strands to fold first/);
+  assert.throws(() => fold(['seedlings', 'rim']), /“order” stands between the strands chosen/);
+  const noisy: ShaderDocument = {
+    ...sketchShader({ made: [['valueNoise', { seed: 'grain.seed' }]] }),
+    parameters: [sketchParameter('grain', 'noise', [3, 0], { max: 99 })],
+  };
+  assert.throws(() => fold(['made'], noisy), /grain is noise, which a motif cannot be given/);
+});
+
+test('a used part names its users', () => {
+  const { document } = folded(burning(), ['order', 'rim']);
+  const part = (id: string, kind: Part['kind'], body: unknown) =>
+    ({ id, kind, name: id, revision: 1, body }) as Part;
+  const parts = [part('Curtain', 'shader', document), part('Velvet', 'material', { shader: 'Curtain' })];
+  assert.deepEqual(usersOf(parts, 'm'), ['Curtain']);
+  assert.deepEqual(usersOf(parts, 'Curtain'), ['Velvet']);
+  assert.deepEqual(usersOf(parts, 'Velvet'), []);
+});
+
+// ---- copying
+
+test('steps and strands are copied as text that people can read, with the parameters they need', () => {
+  const document = burning();
+  const text = copyStrands(document, document.strands.slice(1, 3));
+  assert.match(text, /"format": "wicked-veil\/clipping"/);
+  const other = sketchShader({ seedlings: [['value', { x: 'uv' }]], order: [['value', { x: 1 }]] });
+  const { edit, ids } = paste('part', other, text, { strand: 1, step: 0 }, counter('p'));
+  const pasted = applied(other, edit);
+  assert.deepEqual(
+    pasted.strands.map((each) => each.name),
+    ['seedlings', 'order', 'order2', 'rim'],
+  );
+  assert.deepEqual(
+    pasted.strands[3]!.steps[0]!.arguments,
+    { x: 'order2' },
+    'what they read of each other follows',
+  );
+  assert.deepEqual(
+    pasted.parameters.map((each) => each.name),
+    ['strength', 'width', 'grain'],
+  );
+  assert.equal(ids.length, 4);
+  assert.deepEqual(parsePart('shader', pasted).problems, []);
+  assert.ok(programOf(pasted).program);
+});
+
+test('pasted steps join a strand with ids of their own', () => {
+  const document = burning();
+  const text = copySteps(document, document.strands[2]!.steps);
+  const { edit } = paste('part', document, text, { strand: 3, step: 1 }, counter('p'));
+  const pasted = applied(document, edit);
+  assert.deepEqual(
+    pasted.strands[3]!.steps.map((each) => each.operator),
+    ['value', 'value', 'band'],
+  );
+  assert.equal(edit.label, 'Paste 2 steps');
+  assert.deepEqual(parsePart('shader', pasted).problems, []);
+});
+
+test('what is pasted and is no clipping is refused with a sentence', () => {
+  for (const text of [
+    '',
+    'hello',
+    '{}',
+    '[1]',
+    '{"format":"wicked-veil/clipping","strands":3}',
+    '{"format":"wicked-veil/clipping","strands":[{"id":1}]}',
+  ])
+    assert.throws(
+      () => paste('p', burning(), text, { strand: 0, step: 0 }, counter('p')),
+      /What was copied/,
+      text,
+    );
+});
+
+// ---- names and presets
+
+test('a name is changed wherever it is read: arguments, outputs, code, and never in a comment or a component', () => {
+  const code = '// width and order\nfloat made(vec2 p) { float width = p.x; return order * p.x + width; }';
+  const document: ShaderDocument = {
+    ...sketchShader({
+      order: [['value', { x: 'uv.x' }]],
+      made: [{ operator: 'code', code, arguments: { p: 'uv * order' } }],
+    }),
+  };
+  const renamed = renameEverywhere(
+    { ...document, surface: { ...document.surface, outputs: { opacity: 'order + made' } } },
+    'order',
+    'who',
+  );
+  assert.equal(renamed.strands[0]!.name, 'who');
+  assert.match(renamed.strands[1]!.steps[0]!.code!, /\/\/ width and order\n.*return who \* p\.x/s);
+  assert.deepEqual(renamed.strands[1]!.steps[0]!.arguments, { p: 'uv * who' });
+  assert.equal(renamed.surface.outputs.opacity, 'who + made');
+  assert.deepEqual(
+    usesOf(renamed, 'who').map((use) => use.step),
+    ['made-0', 'made-0', null],
+  );
+});
+
+test('a name inside code is the strand’s only where nothing of the code’s own is called so', () => {
+  const code = [
+    'struct Mark { float grain; };',
+    'float grain2(float grain) { return grain * 2.0; }',
+    'float made(vec2 p, float width) {',
+    '  Mark m = Mark(grain);',
+    '  float s = m.grain + grain2(grain);',
+    '  for (int grain = 0; grain < 3; grain++) { s += float(grain); }',
+    '  { float grain = 9.0; s += grain; }',
+    '  return s + grain + width;',
+    '}',
+  ].join('\n');
+  const document = sketchShader({
+    grain: [['value', { x: 'uv.x' }]],
+    made: [{ operator: 'code', code, arguments: { p: 'uv', width: 'grain' } }],
+  });
+  const valueOf = (shader: ShaderDocument) => {
+    const { program } = programOf(shader);
+    const points = { count: 1, inputs: { uv: [0.25, 0] }, parameters: new Map(), knobs: new Map() };
+    return evaluate([program!.taps.at(-1)!.value], points)[0]!.data[0];
+  };
+  const before = valueOf(document);
+  // Also where the new name is one that the code has of its own: a variable, a parameter, a field.
+  for (const name of ['order', 's', 'width', 'm', 'p']) {
+    const renamed = renameEverywhere(document, 'grain', name);
+    assert.equal(valueOf(renamed), before, `${name}: ${renamed.strands[1]!.steps[0]!.code}`);
+    const text = renamed.strands[1]!.steps[0]!.code!;
+    assert.match(text, /float grain2\(float grain\) \{ return grain \* 2\.0; \}/);
+    assert.match(text, /\{ float grain = 9\.0; \w+ \+= grain; \}/);
+  }
+});
+
+test('presets are kept, taken up again and deleted as edits', () => {
+  const material = {
+    format: 'wicked-veil/material',
+    version: 1,
+    shader: 's',
+    values: { burn: [0.3] },
+  } as const;
+  const kept = applied(material, keepPreset('m', material, 'Opening night'));
+  const changed = { ...kept, values: { burn: [0.9] } };
+  const twice = applied(changed, keepPreset('m', changed, 'Dress'));
+  assert.deepEqual(parsePart('material', twice).problems, []);
+  const [first] = (
+    twice as { presets?: readonly { name: string; values: Record<string, readonly number[]> }[] }
+  ).presets!;
+  assert.deepEqual(applied(twice, applyPreset('m', first!)).values, { burn: [0.3] });
+  const left = applied(twice, removePreset('m', twice, 'Dress')) as { presets?: readonly unknown[] };
+  assert.equal(left.presets!.length, 1);
+});

@@ -1,0 +1,231 @@
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { createBuilder, defineFunction, type Builder } from '../../program/builder.ts';
+import { PRIMITIVES, type PrimitiveName } from '../../program/primitives.ts';
+import type { Type } from '../../program/types.ts';
+import type { Value } from '../../program/value.ts';
+import { valueAt } from '../../program/kernels/column.ts';
+import { compile } from '../columns/compile.ts';
+import { interpret } from '../columns/interpret.ts';
+import type { Picture, Points } from '../points/points.ts';
+import { createCode } from './code.ts';
+import { emitWasm } from './emitWasm.ts';
+import { encodeModule, signed, unsigned } from './encodeModule.ts';
+import { NOT_WRITTEN } from './writeValues.ts';
+
+/** Numbers from a seed, from 0 to 1. */
+const createChance = (seed: number) => (): number => {
+  seed = (Math.imul(seed, 1664525) + 1013904223) | 0;
+  return (seed >>> 8) * 2 ** -24;
+};
+
+const COUNT = 2100;
+const EDGES = [0, -0, 1, -1, 0.5, -0.5, 2.5, Infinity, -Infinity, NaN, 3e9, -3e9, 1e-40, 16777217];
+const picture: Picture = {
+  width: 3,
+  height: 2,
+  rgba: Float32Array.from({ length: 24 }, (_, i) => Math.sin(i)),
+  wrap: 'repeat',
+  filter: 'linear',
+};
+
+/** Points with ordinary numbers and every awkward one, in quads; time is the same at all of them. */
+const pointsFrom = (chance: () => number): Points => {
+  const column = (size: number) =>
+    Float32Array.from({ length: size * COUNT }, () =>
+      chance() < 0.2 ? EDGES[Math.floor(chance() * EDGES.length)]! : chance() * 8 - 4,
+    );
+  return {
+    count: COUNT,
+    quads: true,
+    inputs: { uv: column(2), position: column(3), vertexColor: column(4), time: [1.25] },
+    parameters: new Map([['burn', [0.3]]]),
+    knobs: new Map([['k', [1, -2, 3]]]),
+    pictures: new Map([
+      ['other', { ...picture, width: 2, height: 3, filter: 'nearest' }],
+      ['tile', picture],
+    ]),
+  };
+};
+
+/** Any operations that fit, on any values there are. */
+const grow = (
+  b: Builder,
+  pool: Value[],
+  names: readonly PrimitiveName[],
+  steps: number,
+  chance: () => number,
+): void => {
+  const pick = <T>(list: readonly T[]): T => list[Math.floor(chance() * list.length)]!;
+  const payloads: Partial<Record<PrimitiveName, () => string>> = {
+    construct: () => pick(['vec2', 'vec3', 'vec4', 'mat3']),
+    swizzle: () => Array.from({ length: 1 + Math.floor(chance() * 4) }, () => pick([...'xyzw'])).join(''),
+    convert: () => pick(['float', 'int', 'uint', 'bool']),
+    bitcast: () => pick(['float', 'int', 'uint']),
+  };
+  for (let made = 0; made < steps; made += 1) {
+    const name = pick(names);
+    const rule: (inputs: readonly Type[], payload: unknown) => unknown = PRIMITIVES[name];
+    for (let tries = 0; tries < 300; tries += 1) {
+      const inputs = Array.from({ length: arity(name) ?? 1 + Math.floor(chance() * 3) }, () => pick(pool));
+      const payload = payloads[name]?.() ?? null;
+      const types = inputs.map((each) => each.type);
+      const type = rule(types, payload);
+      if (typeof type !== 'string' || ((name === 'convert' || name === 'bitcast') && type === types[0]))
+        continue;
+      pool.push(b.intern(name, type as Type, inputs, payload, null));
+      break;
+    }
+  }
+};
+const TWO =
+  'add subtract multiply divide min max mod pow atan2 step dot distance reflect cross transform quotient remainder bitAnd bitOr bitXor shiftLeft shiftRight less lessEqual equal and or xor texture';
+const THREE = 'clamp mix smoothstep select';
+const arity = (name: string): number | null =>
+  name === 'construct' ? null : TWO.split(' ').includes(name) ? 2 : THREE.split(' ').includes(name) ? 3 : 1;
+
+const ALL = (Object.keys(PRIMITIVES) as PrimitiveName[]).filter((name) => !NOT_WRITTEN.has(name));
+const SLOPES: readonly string[] = ['dFdx', 'dFdy', 'fwidth'];
+const INSIDE = ALL.filter((name) => !SLOPES.includes(name) && name !== 'texture');
+
+/** A function with loops, called by what is grown: state, a vector and an int from outside. */
+const randomFunction = (chance: () => number, steps: number) =>
+  defineFunction('turn', { i: 'int', state: 'vec2', by: 'vec3', n: 'int' }, (b, { i, state, by, n }) => {
+    const pool: Value[] = [i, state, by, n, b.float(0.75), b.uint(7), b.less(i, n)];
+    grow(b, pool, INSIDE, steps, chance);
+    return pool.findLast((each) => each.type === 'vec2')!;
+  });
+
+const randomValues = (seed: number): Value[] => {
+  const chance = createChance(seed * 7919 + 13);
+  const b = createBuilder();
+  const pool: Value[] = [
+    ...(['uv', 'position', 'vertexColor', 'time'] as const).map((name) => b.input(name)),
+    ...[b.parameter('float', 'burn'), b.knob('vec3', 'k'), b.parameter('sampler2D', 'tile')],
+    ...[b.float(0.3), b.float(-2), b.int(3), b.int(0), b.uint(5), b.constant('vec2', [1, -0.5])],
+    b.constant('mat3', [1, 0, 0.5, 0, -1, 0, 0.25, 0, 2]),
+    b.convert('int', b.swizzle(b.input('uv'), 'x')),
+    b.convert('uint', b.swizzle(b.input('uv'), 'y')),
+  ];
+  grow(b, pool, ALL, 40, chance);
+  const fn = randomFunction(chance, chance() < 0.2 ? 500 : 12);
+  const last = (type: Type): Value => pool.findLast((each) => each.type === type)!;
+  const n = b.remainder(last('int'), b.int(5));
+  pool.push(b.call(fn, n, last('vec2'), last('vec3'), last('int')));
+  pool.push(b.iterate(fn, n, last('vec2'), last('vec3'), 3));
+  grow(b, pool, ALL, 20, chance);
+  return pool.filter((each) => each.type !== 'sampler2D');
+};
+
+test('what is compiled gives the interpreter’s numbers to the last bit, at edges and at slopes too', () => {
+  const seen = new Set<string>();
+  for (let seed = 0; seed < 60; seed += 1) {
+    const values = randomValues(seed);
+    const points = pointsFrom(createChance(seed));
+    const wanted = interpret(values)(points);
+    const found = compile(values)(points);
+    assert.ok(found, `seed ${seed} was compiled`);
+    values.forEach((value, r) => {
+      seen.add(value.op);
+      const [a, b] = [wanted[r]!.data, found[r]!.data];
+      const at = a.findIndex((x, i) => !Object.is(x, b[i]));
+      if (at < 0) return;
+      const inputs = value.inputs.map(
+        (each) => `${each.type} ${valueAt(wanted[values.indexOf(each)]!, at % COUNT).join()}`,
+      );
+      assert.fail(
+        `seed ${seed}, ${value.op} of ${inputs.join(' and ')}: ${a[at]} when interpreted, ${b[at]} compiled`,
+      );
+    });
+  }
+  assert.deepEqual(
+    ALL.filter((name) => !seen.has(name)),
+    [],
+    'every operation was met',
+  );
+});
+
+const plane: Points = { count: 8, inputs: {}, parameters: new Map(), knobs: new Map() };
+
+test('parameters, and which inputs differ from point to point, may change between runs', () => {
+  const b = createBuilder();
+  const run = compile([
+    b.add(b.multiply(b.input('time'), b.parameter('float', 'burn')), b.swizzle(b.input('uv'), 'y')),
+  ]);
+  const uv = Float32Array.from({ length: 16 }, (_, i) => i);
+  const at = (burn: number, time: readonly number[], given: ArrayLike<number>) =>
+    Array.from(
+      run({ ...plane, inputs: { uv: given, time }, parameters: new Map([['burn', [burn]]]) })![0]!.data,
+    );
+  assert.deepEqual(at(2, [3], uv), [14, 15, 16, 17, 18, 19, 20, 21]);
+  assert.deepEqual(at(1, [1, 2, 3, 4, 5, 6, 7, 8], [0, 0.5]), [1.5, 2.5, 3.5, 4.5, 5.5, 6.5, 7.5, 8.5]);
+  assert.deepEqual(at(0.5, [4], [0, 1]), [3, 3, 3, 3, 3, 3, 3, 3]);
+});
+
+test('what does not fit a module is left to the interpreter; what points lack is named', () => {
+  const b = createBuilder();
+  const slope = b.dFdx(b.input('uv'));
+  const uv = new Float32Array(16);
+  assert.equal(compile([slope])({ ...plane, inputs: { uv } }), null, 'points that are in no quads');
+  const sloping = defineFunction('sloping', { x: 'float' }, (c, { x }) => c.fwidth(x));
+  const inside = b.call(sloping, b.swizzle(b.input('uv'), 'x'));
+  assert.equal(
+    compile([inside])({ ...plane, quads: true, inputs: { uv } }),
+    null,
+    'a slope within a function',
+  );
+  const opaque = { ...sloping, opaque: { source: '', declares: [], main: '', why: 'it has an array' } };
+  assert.equal(compile([b.call(opaque, 1)])(plane), null, 'code for the graphics card');
+  assert.throws(() => compile([b.input('uv')])(plane), /the points have no uv/);
+  assert.throws(() => compile([b.knob('float', 'k1')])(plane), /no value was given for the knob k1/);
+});
+
+test('numbers are written seven bits to a byte, as the specification has them', () => {
+  assert.deepEqual(unsigned(0), [0]);
+  assert.deepEqual(unsigned(127), [0x7f]);
+  assert.deepEqual(unsigned(128), [0x80, 0x01]);
+  assert.deepEqual(unsigned(624485), [0xe5, 0x8e, 0x26]);
+  assert.deepEqual(unsigned(0xffffffff), [0xff, 0xff, 0xff, 0xff, 0x0f]);
+  assert.deepEqual(signed(-1), [0x7f]);
+  assert.deepEqual(signed(63), [0x3f]);
+  assert.deepEqual(signed(64), [0xc0, 0x00]);
+  assert.deepEqual(signed(-64), [0x40]);
+  assert.deepEqual(signed(-123456), [0xc0, 0xbb, 0x78]);
+  assert.deepEqual(signed(-2147483648), [0x80, 0x80, 0x80, 0x80, 0x78]);
+});
+
+test('a module is what an engine takes, whatever kinds its functions have', () => {
+  const twice = createCode(['f32']);
+  twice.get({ kind: 'f32', local: 0 }, { kind: 'f32', local: 0 });
+  twice.op('f32.add');
+  const bytes = encodeModule({
+    imports: [{ from: 'math', name: 'sin', parameters: ['f64'], results: ['f64'] }],
+    functions: [twice.finish(['f32'])],
+    run: 0,
+  });
+  assert.ok(WebAssembly.validate(bytes));
+  const memory = new WebAssembly.Memory({ initial: 1 });
+  const { exports } = new WebAssembly.Instance(new WebAssembly.Module(bytes), {
+    math: { sin: Math.sin },
+    columns: { memory },
+  });
+  assert.equal((exports['run'] as (x: number) => number)(1.25), 2.5);
+});
+
+test('what is known beforehand is computed beforehand', () => {
+  const b = createBuilder();
+  const settled = defineFunction('settled', { x: 'float', k: 'float' }, (f, { x, k }) =>
+    f.select(f.less(k, 1), f.add(x, f.sin(k)), f.exp(x)),
+  );
+  const x = b.swizzle(b.input('uv'), 'x');
+  const withNumber = emitWasm([b.call(settled, x, 0.5)], 64, new Set())!;
+  const withParameter = emitWasm([b.call(settled, x, b.parameter('float', 'k'))], 64, new Set())!;
+  assert.ok(withNumber.bytes.length < withParameter.bytes.length, 'neither the sine nor the choice is left');
+  assert.deepEqual(
+    withParameter.uniform.map((slot) => slot.value.payload),
+    ['k'],
+  );
+  const uv = Float32Array.from({ length: 16 }, (_, i) => i / 8);
+  const near = compile([b.call(settled, x, 0.5)])({ ...plane, inputs: { uv } })![0]!.data;
+  near.forEach((found, i) => assert.equal(found, Math.fround(uv[i]! + Math.fround(Math.sin(0.5)))));
+});
