@@ -110,7 +110,7 @@ export const createBuilder = (leaner: Leaner | null = null): Builder => {
     payload: Value['payload'] = null,
   ): Value => {
     const inputs = toValues(operands);
-    const result = PRIMITIVES[name](
+    const result = PRIMITIVES[name].types(
       inputs.map((each) => each.type),
       payload,
     );

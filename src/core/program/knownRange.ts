@@ -1,3 +1,4 @@
+import { primitiveOf } from './primitives.ts';
 import type { Value } from './value.ts';
 
 /** The number a constant is, the same in each component; null of anything else. */
@@ -9,17 +10,12 @@ export const bound = (value: Value | undefined): number | null => {
 
 /** True where `value` cannot leave [low, high]: it was clamped there already, or is a step. */
 export const isWithin = (value: Value, low: number, high: number): boolean => {
-  if (value.op === 'step' || value.op === 'smoothstep' || value.op === 'fract') return low <= 0 && high >= 1;
+  if (primitiveOf(value.op)?.range === '0 to 1') return low <= 0 && high >= 1;
   if (value.op !== 'clamp') return false;
   const least = bound(value.inputs[1]);
   const most = bound(value.inputs[2]);
   return least !== null && most !== null && least >= low && least <= most && most <= high;
 };
-
-/** Operations that never give less than 0. */
-const NEVER_BELOW_0: ReadonlySet<Value['op']> = new Set([
-  ...(['abs', 'sqrt', 'length', 'distance', 'step', 'smoothstep', 'fract', 'exp', 'exp2', 'pow'] as const),
-]);
 
 /** True where no component can be below 0 (a NaN may be). */
 export const isNeverBelow0 = (value: Value): boolean => {
@@ -30,5 +26,5 @@ export const isNeverBelow0 = (value: Value): boolean => {
   if (value.op === 'subtract')
     return (bound(value.inputs[0]) ?? -1) >= 0 && isWithin(value.inputs[1]!, 0, bound(value.inputs[0])!);
   if (value.op === 'multiply') return value.inputs[0] === value.inputs[1];
-  return NEVER_BELOW_0.has(value.op);
+  return (primitiveOf(value.op)?.range ?? 'any') !== 'any';
 };

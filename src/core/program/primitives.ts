@@ -1,213 +1,350 @@
-import { componentsOf, floatType, isFloating, isScalar, type Type } from './types.ts';
+import * as kernels from './kernels/kernels.ts';
+import { componentwise, type Kernel, type Lane } from './kernels/kernels.ts';
+import {
+  arithmetic,
+  bitcast,
+  comparison,
+  componentwise as componentwiseTypes,
+  construct,
+  convert,
+  equality,
+  exactly,
+  logic,
+  measure,
+  negation,
+  question,
+  sameVectors,
+  sampled,
+  select,
+  shift,
+  slope,
+  swizzle,
+  transform,
+  whole,
+  type Rule,
+} from './rules.ts';
+import type { Type } from './types.ts';
 
-/** Says why the inputs do not fit, as the end of a sentence, or gives the result's type. */
-type Rule = (inputs: readonly Type[], payload: unknown) => Type | { readonly why: string };
+/** How one language writes an operation: by a call of that name, by a sign, or as its emitter knows (`own`). */
+export type Spelling =
+  | {
+      readonly call: string;
+      /** Inputs that may stay single numbers beside vectors, where the language has that overload. */
+      readonly scalars?: readonly number[];
+    }
+  | { readonly infix: string; readonly binds: number }
+  | 'own';
 
-const no = (why: string) => ({ why });
+/** What is known of every number that an operation gives. */
+export type KnownRange = 'any' | 'not below 0' | '0 to 1';
 
-/** Floats of one size, scalars spread over vectors. */
-const componentwise: Rule = (inputs) => {
-  let size = 1;
-  for (const type of inputs) {
-    if (!isFloating(type)) return no(`it works on float and vectors, not on ${type}`);
-    const own = componentsOf(type);
-    if (size > 1 && own > 1 && own !== size) return no(`its inputs differ in size: ${inputs.join(', ')}`);
-    size = Math.max(size, own);
-  }
-  return floatType(size);
-};
+/** Everything there is to say of one operation: a back end that lacks one does not compile. */
+export interface Primitive {
+  /** Which inputs fit, and what comes of them. */
+  readonly types: Rule;
+  /** How the columns compute it; textures are read by whoever has them. */
+  readonly runs: Kernel | 'reads a texture' | 'measures a texture';
+  readonly glsl: Spelling;
+  readonly wgsl: Spelling;
+  /**
+   * Additions it is worth for each component of its result, roughly as on the graphics cards of phones: full-rate,
+   * quarter-rate and emulated instructions differ so much. Of the size of its first input where that decides.
+   */
+  readonly cost: number | ((inputSize: number) => number);
+  readonly range: KnownRange;
+}
 
-/** Like `componentwise`, and also whole numbers when every input is the same kind of them. */
-const arithmetic: Rule = (inputs, payload) => {
-  const first = inputs[0]!;
-  if ((first === 'int' || first === 'uint') && inputs.every((type) => type === first)) return first;
-  return componentwise(inputs, payload);
-};
+const { fround } = Math;
+const floats = (lane: Lane): Kernel => componentwise({ float: lane });
+/** Whole numbers and flags; results wrap at 32 bits as a GPU's do, because typed arrays store them so. */
+const wholes = (lane: Lane): Kernel => componentwise({ int: lane, uint: lane, bool: lane });
+const numbers = (float: Lane, lane: Lane = float): Kernel =>
+  componentwise({ float, int: lane, uint: lane, bool: lane });
+const call = (name: string, scalars: readonly number[] = []) => ({ call: name, scalars });
+const sign = (infix: string, binds: number) => ({ infix, binds });
 
-const whole: Rule = (inputs) => {
-  const first = inputs[0]!;
-  if ((first === 'int' || first === 'uint') && inputs.every((type) => type === first)) return first;
-  return no(`it works on int or uint, both sides alike, not on ${inputs.join(' and ')}`);
-};
+const both = <const S extends Spelling>(spelling: S) => ({ glsl: spelling, wgsl: spelling });
+const ways = <const G extends Spelling, const W extends Spelling>(glsl: G, wgsl: W) => ({ glsl, wgsl });
 
-const shift: Rule = (inputs) =>
-  (inputs[0] === 'int' || inputs[0] === 'uint') && (inputs[1] === 'int' || inputs[1] === 'uint')
-    ? inputs[0]
-    : no(`it shifts int or uint, not ${inputs.join(' by ')}`);
+/** One row: which types fit, how it is computed, how it is written, what it costs, what its numbers keep to. */
+const op = <const Written extends Pick<Primitive, 'glsl' | 'wgsl'>>(
+  types: Rule,
+  runs: Primitive['runs'],
+  written: Written,
+  cost: Primitive['cost'],
+  range: KnownRange = 'any',
+) => ({ types, runs, ...written, cost, range });
 
-const comparison: Rule = (inputs) =>
-  isScalar(inputs[0]!) && inputs[0] !== 'bool' && inputs[0] === inputs[1]
-    ? 'bool'
-    : no(`it compares two numbers of one type, not ${inputs.join(' with ')}`);
-
-const equality: Rule = (inputs) =>
-  inputs[0] === inputs[1] && inputs[0] !== 'sampler2D'
-    ? 'bool'
-    : no(`it compares two values of one type, not ${inputs.join(' with ')}`);
-
-const logic: Rule = (inputs) =>
-  inputs.every((type) => type === 'bool') ? 'bool' : no(`it works on bool, not on ${inputs.join(' and ')}`);
-
-/** Vectors (or floats) of one size to a float. */
-const measure: Rule = (inputs) =>
-  isFloating(inputs[0]!) && inputs.every((type) => type === inputs[0])
-    ? 'float'
-    : no(`it needs vectors of one size, not ${inputs.join(' and ')}`);
-
-const sameVectors: Rule = (inputs) =>
-  isFloating(inputs[0]!) && inputs.every((type) => type === inputs[0])
-    ? inputs[0]!
-    : no(`it needs vectors of one size, not ${inputs.join(' and ')}`);
-
-const exactly =
-  (wanted: readonly Type[], result: Type): Rule =>
-  (inputs) =>
-    inputs.length === wanted.length && inputs.every((type, i) => type === wanted[i])
-      ? result
-      : no(`it needs ${wanted.join(', ')}, not ${inputs.join(', ')}`);
-
-const select: Rule = ([condition, yes, other]) =>
-  condition === 'bool' && yes === other && yes !== 'sampler2D'
-    ? yes!
-    : no(`it needs a bool and two values of one type, not ${condition}, ${yes}, ${other}`);
-
-const construct: Rule = (inputs, payload) => {
-  const type = payload as Type;
-  const given = inputs.reduce((sum, each) => sum + componentsOf(each), 0);
-  if (!inputs.every(isFloating)) return no(`it is made of floats, not of ${inputs.join(', ')}`);
-  return given === componentsOf(type)
-    ? type
-    : no(`${type} needs ${componentsOf(type)} numbers and was given ${given}`);
-};
-
-const swizzle: Rule = ([source], payload) => {
-  const picks = payload as string;
-  const size = componentsOf(source!);
-  if (!isFloating(source!)) return no(`${source} has no components`);
-  const beyond = [...picks].find((letter) => 'xyzw'.indexOf(letter) >= size);
-  return beyond ? no(`${source} has no component ${beyond}`) : floatType(picks.length);
-};
-
-const convert: Rule = ([source], payload) =>
-  isScalar(source!) ? (payload as Type) : no(`a ${source} cannot become a ${String(payload)}`);
-
-const transform: Rule = ([m, v]) =>
-  m === 'mat3' && (v === 'vec3' || v === 'mat3') ? v : no(`it needs a mat3 and a vec3, not ${m} and ${v}`);
-
-const negation: Rule = ([type]) =>
-  isFloating(type!) || type === 'int' || type === 'uint' ? type! : no(`${type} cannot be negated`);
-
-const slope: Rule = ([type]) => (isFloating(type!) ? type! : no(`${type} has no slope`));
-
-/** A sampler and a place on it, with what moves the level of detail where that is given. */
-const sampled =
-  (...least: readonly Type[]) =>
-  (most: readonly Type[] = []): Rule =>
-  (inputs) => {
-    const wanted: readonly Type[] = ['sampler2D', 'vec2', ...least, ...most];
-    return inputs.length >= 2 + least.length && inputs.every((type, i) => type === wanted[i])
-      ? 'vec4'
-      : no(`it needs ${wanted.join(', ')}, not ${inputs.join(', ')}`);
-  };
-
-const bitcast: Rule = ([source], payload) =>
-  source === 'float' || source === 'int' || source === 'uint'
-    ? (payload as Type)
-    : no(`a ${source} has no 32 bits to read otherwise`);
+/** A function that both languages have by one name, on floats and vectors. */
+const shared = (
+  name: string,
+  lane: Lane,
+  cost: number,
+  { scalars, range }: { readonly scalars?: readonly number[]; readonly range?: KnownRange } = {},
+) => op(componentwiseTypes, floats(lane), ways(call(name, scalars), call(name)), cost, range);
+/** Packs two numbers into one word, or takes them out again. */
+const packing = (name: 'packHalf2x16' | 'packSnorm2x16' | 'packUnorm2x16', runs: Kernel) =>
+  op(exactly(['vec2'], 'uint'), runs, ways(call(name), call(`pack2x16${WGSL_WORDS[name]}`)), 4);
+const unpacking = (name: 'unpackHalf2x16' | 'unpackSnorm2x16' | 'unpackUnorm2x16', runs: Kernel) =>
+  op(exactly(['uint'], 'vec2'), runs, ways(call(name), call(`unpack2x16${WGSL_WORDS[name]}`)), 4);
+const WGSL_WORDS = {
+  ...{ packHalf2x16: 'float', packSnorm2x16: 'snorm', packUnorm2x16: 'unorm' },
+  ...{ unpackHalf2x16: 'float', unpackSnorm2x16: 'snorm', unpackUnorm2x16: 'unorm' },
+} as const;
 
 /**
- * The small set of operations every back end knows. Operators lower to these; a new operator needs none.
+ * The small set of operations every back end knows, a row each. Operators lower to these; a new operator needs none.
  * Names are GLSL's where GLSL has one.
  */
 export const PRIMITIVES = {
-  add: arithmetic,
-  subtract: arithmetic,
-  multiply: arithmetic,
-  divide: componentwise,
-  negate: negation,
-  min: arithmetic,
-  max: arithmetic,
-  clamp: arithmetic,
-  mod: componentwise,
-  pow: componentwise,
-  abs: arithmetic,
-  sign: componentwise,
-  floor: componentwise,
-  ceil: componentwise,
-  round: componentwise,
-  trunc: componentwise,
-  fract: componentwise,
-  sqrt: componentwise,
-  inversesqrt: componentwise,
-  exp: componentwise,
-  log: componentwise,
-  exp2: componentwise,
-  log2: componentwise,
-  sin: componentwise,
-  cos: componentwise,
-  tan: componentwise,
-  asin: componentwise,
-  acos: componentwise,
-  atan: componentwise,
-  atan2: componentwise,
-  mix: componentwise,
-  step: componentwise,
-  smoothstep: componentwise,
-  dot: measure,
-  length: measure,
-  distance: measure,
-  normalize: sameVectors,
-  reflect: sameVectors,
-  cross: exactly(['vec3', 'vec3'], 'vec3'),
-  transform,
-  quotient: whole,
-  remainder: whole,
-  bitAnd: whole,
-  bitOr: whole,
-  bitXor: whole,
-  bitNot: whole,
-  shiftLeft: shift,
-  shiftRight: shift,
-  less: comparison,
-  lessEqual: comparison,
-  equal: equality,
-  not: logic,
-  and: logic,
-  or: logic,
-  xor: logic,
-  select,
-  isnan: (([type]) => (type === 'float' ? 'bool' : no(`it asks of one float, not of ${type}`))) as Rule,
-  construct,
-  swizzle,
-  convert,
-  dFdx: slope,
-  dFdy: slope,
-  fwidth: slope,
-  texture: sampled()(['float']),
-  textureLod: sampled('float')(),
-  textureGrad: sampled('vec2', 'vec2')(),
-  texelFetch: exactly(['sampler2D', 'int', 'int', 'int'], 'vec4'),
-  textureWidth: exactly(['sampler2D', 'int'], 'int'),
-  textureHeight: exactly(['sampler2D', 'int'], 'int'),
-  bitcast,
-  packHalf2x16: exactly(['vec2'], 'uint'),
-  packSnorm2x16: exactly(['vec2'], 'uint'),
-  packUnorm2x16: exactly(['vec2'], 'uint'),
-  unpackHalf2x16: exactly(['uint'], 'vec2'),
-  unpackSnorm2x16: exactly(['uint'], 'vec2'),
-  unpackUnorm2x16: exactly(['uint'], 'vec2'),
-} satisfies Record<string, Rule>;
+  add: op(
+    arithmetic,
+    numbers(
+      (x, y) => x + y,
+      (x, y) => (x + y) | 0,
+    ),
+    both(sign('+', 13)),
+    1,
+  ),
+  subtract: op(
+    arithmetic,
+    numbers(
+      (x, y) => x - y,
+      (x, y) => (x - y) | 0,
+    ),
+    both(sign('-', 13)),
+    1,
+  ),
+  multiply: op(
+    arithmetic,
+    numbers((x, y) => x * y, Math.imul),
+    both(sign('*', 14)),
+    1,
+  ),
+  divide: op(
+    componentwiseTypes,
+    floats((x, y) => x / y),
+    both(sign('/', 14)),
+    4,
+  ),
+  negate: op(
+    negation,
+    numbers(
+      (x) => -x,
+      (x) => -x | 0,
+    ),
+    both('own'),
+    1,
+  ),
+  min: op(
+    arithmetic,
+    numbers((x, y) => Math.min(x, y)),
+    ways(call('min', [1]), call('min')),
+    1,
+  ),
+  max: op(
+    arithmetic,
+    numbers((x, y) => Math.max(x, y)),
+    ways(call('max', [1]), call('max')),
+    1,
+  ),
+  clamp: op(
+    arithmetic,
+    numbers((x, low, high) => Math.min(Math.max(x, low), high)),
+    both('own'),
+    2,
+  ),
+  mod: op(
+    componentwiseTypes,
+    floats((x, y) => x - y * Math.floor(fround(x / y))),
+    ways(call('mod', [1]), 'own'),
+    6,
+  ),
+  // Where GLSL leaves it open: 0 to a power above 0 is 0, to any other 1. So is anything below 0.
+  pow: op(
+    componentwiseTypes,
+    floats((x, y) => (x > 0 ? x ** y : y > 0 ? 0 : 1)),
+    both('own'),
+    9,
+    'not below 0',
+  ),
+  abs: op(arithmetic, numbers(Math.abs), ways(call('abs'), 'own'), 1, 'not below 0'),
+  sign: shared('sign', Math.sign, 1),
+  floor: shared('floor', Math.floor, 1),
+  ceil: shared('ceil', Math.ceil, 1),
+  round: op(
+    componentwiseTypes,
+    floats((x) => Math.floor(fround(x + 0.5))),
+    both('own'),
+    1,
+  ),
+  trunc: shared('trunc', Math.trunc, 1),
+  fract: shared('fract', (x) => x - Math.floor(x), 1, { range: '0 to 1' }),
+  sqrt: shared('sqrt', Math.sqrt, 4, { range: 'not below 0' }),
+  inversesqrt: op(
+    componentwiseTypes,
+    floats((x) => 1 / Math.sqrt(x)),
+    ways(call('inversesqrt'), call('inverseSqrt')),
+    4,
+  ),
+  exp: shared('exp', Math.exp, 5, { range: 'not below 0' }),
+  log: shared('log', Math.log, 5),
+  exp2: shared('exp2', (x) => 2 ** x, 4, { range: 'not below 0' }),
+  log2: shared('log2', Math.log2, 4),
+  sin: shared('sin', Math.sin, 4),
+  cos: shared('cos', Math.cos, 4),
+  tan: shared('tan', Math.tan, 9),
+  asin: shared('asin', Math.asin, 12),
+  acos: shared('acos', Math.acos, 12),
+  atan: shared('atan', Math.atan, 12),
+  atan2: op(componentwiseTypes, floats(Math.atan2), ways(call('atan'), call('atan2')), 16),
+  mix: op(
+    componentwiseTypes,
+    floats((x, y, t) => fround(x * fround(1 - t)) + fround(y * t)),
+    ways(call('mix', [2]), call('mix')),
+    2,
+  ),
+  step: shared('step', (edge, x) => (x < edge ? 0 : 1), 1, { scalars: [0], range: '0 to 1' }),
+  smoothstep: op(
+    componentwiseTypes,
+    floats((low, high, x) => {
+      const t = fround(Math.min(Math.max((x - low) / (high - low), 0), 1));
+      return t * t * (3 - 2 * t);
+    }),
+    ways(call('smoothstep', [0, 1]), 'own'),
+    8,
+    '0 to 1',
+  ),
+  dot: op(measure, kernels.dot, ways(call('dot'), 'own'), (size) => 2 * size - 1),
+  length: op(measure, kernels.length, both(call('length')), 6, 'not below 0'),
+  distance: op(measure, kernels.distance, both(call('distance')), 7, 'not below 0'),
+  normalize: op(sameVectors, kernels.normalize, ways(call('unit'), 'own'), 3),
+  reflect: op(sameVectors, kernels.reflect, ways(call('reflect'), 'own'), 6),
+  cross: op(exactly(['vec3', 'vec3'], 'vec3'), kernels.cross, both(call('cross')), 6),
+  transform: op(transform, kernels.transform, both('own'), 1),
+  // GLSL leaves division by zero and % of negatives open; here, and in what is emitted, both are defined.
+  quotient: op(
+    whole,
+    wholes((x, y) => (y === 0 ? 0 : Math.trunc(x / y))),
+    both('own'),
+    16,
+  ),
+  remainder: op(
+    whole,
+    wholes((x, y) => (y === 0 ? 0 : x - y * Math.trunc(x / y))),
+    ways(call('remainder'), 'own'),
+    18,
+  ),
+  bitAnd: op(
+    whole,
+    wholes((x, y) => x & y),
+    both(sign('&', 9)),
+    1,
+  ),
+  bitOr: op(
+    whole,
+    wholes((x, y) => x | y),
+    both(sign('|', 7)),
+    1,
+  ),
+  bitXor: op(
+    whole,
+    wholes((x, y) => x ^ y),
+    both(sign('^', 8)),
+    1,
+  ),
+  bitNot: op(whole, wholes((x) => ~x), both('own'), 1),
+  shiftLeft: op(
+    shift,
+    wholes((x, y) => x << y),
+    both('own'),
+    1,
+  ),
+  // >> keeps the sign of an int and fills a uint with zeros.
+  shiftRight: op(shift, componentwise({ int: (x, y) => x >> y, uint: (x, y) => x >>> y }), both('own'), 1),
+  less: op(
+    comparison,
+    numbers((x, y) => (x < y ? 1 : 0)),
+    both(sign('<', 11)),
+    1,
+  ),
+  lessEqual: op(
+    comparison,
+    numbers((x, y) => (x <= y ? 1 : 0)),
+    both(sign('<=', 11)),
+    1,
+  ),
+  equal: op(equality, kernels.equal, ways(sign('==', 10), 'own'), 1),
+  not: op(logic, wholes((x) => (x ? 0 : 1)), both('own'), 1),
+  and: op(
+    logic,
+    wholes((x, y) => x & y),
+    both(sign('&&', 6)),
+    1,
+  ),
+  or: op(
+    logic,
+    wholes((x, y) => x | y),
+    both(sign('||', 4)),
+    1,
+  ),
+  xor: op(
+    logic,
+    wholes((x, y) => x ^ y),
+    ways(sign('^^', 5), 'own'),
+    1,
+  ),
+  select: op(select, kernels.select, both('own'), 1),
+  isnan: op(
+    question,
+    floats((x) => (Number.isNaN(x) ? 1 : 0)),
+    ways(call('isnan'), 'own'),
+    1,
+  ),
+  construct: op(construct, kernels.construct, both('own'), 0),
+  swizzle: op(swizzle, kernels.swizzle, both('own'), 0),
+  convert: op(convert, kernels.convert, both('own'), 1),
+  dFdx: op(slope, kernels.slope, ways(call('dFdx'), call('dpdx')), 1),
+  dFdy: op(slope, kernels.slope, ways(call('dFdy'), call('dpdy')), 1),
+  fwidth: op(slope, kernels.slope, both(call('fwidth')), 1),
+  texture: op(sampled()(['float']), 'reads a texture', both('own'), 0),
+  textureLod: op(sampled('float')(), 'reads a texture', both('own'), 0),
+  textureGrad: op(sampled('vec2', 'vec2')(), 'reads a texture', both('own'), 0),
+  texelFetch: op(exactly(['sampler2D', 'int', 'int', 'int'], 'vec4'), 'reads a texture', both('own'), 0),
+  textureWidth: op(exactly(['sampler2D', 'int'], 'int'), 'measures a texture', both('own'), 1),
+  textureHeight: op(exactly(['sampler2D', 'int'], 'int'), 'measures a texture', both('own'), 1),
+  bitcast: op(bitcast, kernels.bitcast, both('own'), 0),
+  packHalf2x16: packing('packHalf2x16', kernels.pack('Half')),
+  packSnorm2x16: packing('packSnorm2x16', kernels.pack('Snorm')),
+  packUnorm2x16: packing('packUnorm2x16', kernels.pack('Unorm')),
+  unpackHalf2x16: unpacking('unpackHalf2x16', kernels.unpack('Half')),
+  unpackSnorm2x16: unpacking('unpackSnorm2x16', kernels.unpack('Snorm')),
+  unpackUnorm2x16: unpacking('unpackUnorm2x16', kernels.unpack('Unorm')),
+} satisfies Readonly<Record<string, Primitive>>;
 
 export type PrimitiveName = keyof typeof PRIMITIVES;
 
+/** Operations that a language's emitter writes itself. */
+export type WrittenItself<Language extends 'glsl' | 'wgsl'> = {
+  [name in PrimitiveName]: (typeof PRIMITIVES)[name][Language] extends 'own' ? name : never;
+}[PrimitiveName];
+
+const rowOf: ReadonlyMap<string, Primitive> = new Map(Object.entries(PRIMITIVES));
+
+/** The row of an operation, null of leaves and calls. */
+export const primitiveOf = (op: string): Primitive | null => rowOf.get(op) ?? null;
+
+/** How the columns compute an operation. @throws Error where there is no such kernel: calls and textures */
+export const kernelOf = (op: string): Kernel => {
+  const runs = primitiveOf(op)?.runs;
+  if (typeof runs !== 'function') throw new Error(`${op} has no kernel`);
+  return runs;
+};
+
 /** Operations that ask a texture. The first three may carry a whole offset in texels, [x, y], as their payload. */
-export const ASKS_TEXTURE: ReadonlySet<string> = new Set<PrimitiveName>([
-  ...(['texture', 'textureLod', 'textureGrad', 'texelFetch', 'textureWidth', 'textureHeight'] as const),
-]);
+export const asksTexture = (op: string): boolean => typeof primitiveOf(op)?.runs === 'string';
 /** Of those, the ones that read it. */
-export const READS_TEXTURE: ReadonlySet<string> = new Set<PrimitiveName>([
-  ...(['texture', 'textureLod', 'textureGrad', 'texelFetch'] as const),
-]);
+export const readsTexture = (op: string): boolean => primitiveOf(op)?.runs === 'reads a texture';
 
 /** True where the first input's scalar kind decides what a bare number beside it means. */
 export const numberKind = (type: Type | undefined): 'int' | 'uint' | 'float' =>

@@ -1,4 +1,5 @@
 import type { InputName } from '../../program/inputs.ts';
+import { primitiveOf, type WrittenItself } from '../../program/primitives.ts';
 import { componentsOf, isVector, type Type } from '../../program/types.ts';
 import { isNeverBelow0 } from '../../program/knownRange.ts';
 import { offsetOf, type Value } from '../../program/value.ts';
@@ -9,38 +10,6 @@ import { ATOM, isOrdered, type Dialect, type Spelled } from '../source/dialect.t
 const POSTFIX = 18;
 const UNARY = 16;
 const TERNARY = 2;
-
-/** GLSL ES 3.00's precedences (section 5.1), larger binding tighter. */
-const INFIX: Readonly<Record<string, readonly [string, number]>> = {
-  multiply: ['*', 14],
-  divide: ['/', 14],
-  add: ['+', 13],
-  subtract: ['-', 13],
-  shiftLeft: ['<<', 12],
-  shiftRight: ['>>', 12],
-  less: ['<', 11],
-  lessEqual: ['<=', 11],
-  equal: ['==', 10],
-  bitAnd: ['&', 9],
-  bitXor: ['^', 8],
-  bitOr: ['|', 7],
-  and: ['&&', 6],
-  xor: ['^^', 5],
-  or: ['||', 4],
-};
-
-/** Where GLSL's own overloads allow a scalar beside vectors: which inputs may stay scalar. */
-const SCALAR_ALLOWED: Readonly<Record<string, readonly number[]>> = {
-  min: [1],
-  max: [1],
-  mod: [1],
-  clamp: [1, 2],
-  mix: [2],
-  step: [0],
-  smoothstep: [0, 1],
-};
-
-const RENAMED: Readonly<Record<string, string>> = { atan2: 'atan', normalize: 'unit' };
 
 /** The shortest decimal that reads back as the same 32-bit float, always with a point or an exponent. */
 export const spellFloat = (x: number): string => {
@@ -124,129 +93,128 @@ const isOpenConversion = (value: Value): boolean =>
 /** What each input of a shader is called in generated source. */
 export const inputName = (name: InputName): string => (name === 'frontFacing' ? 'gl_FrontFacing' : name);
 
+type Write = (value: Value, parts: readonly Spelled[], called: string) => Spelled;
+
+const textsOf = (parts: readonly Spelled[]): string[] => parts.map((part) => part.text);
+
+/** A sign between two values, brackets where they are needed. */
+const spellInfix = (
+  value: Value,
+  [left, right]: readonly Spelled[],
+  sign: string,
+  binds: number,
+): Spelled => {
+  // a - -0.2 reads as a + 0.2
+  if ((sign === '-' || sign === '+') && value.inputs[1]!.op === 'constant' && /^-[\d.e-]+$/.test(right!.text))
+    return {
+      text: `${bracket(left!, binds)} ${sign === '-' ? '+' : '-'} ${right!.text.slice(1)}`,
+      binds,
+    };
+  return { text: `${bracket(left!, binds)} ${sign} ${bracket(right!, binds + 1)}`, binds };
+};
+
+/** GLSL leaves shifts past the word open; the lowest five bits count, as in WGSL. */
+const shift =
+  (sign: string): Write =>
+  (value, parts) => {
+    const by = value.inputs[1]!;
+    if (isWithinWord(by)) return spellInfix(value, parts, sign, 12);
+    const mask = by.type === 'uint' ? '31u' : '31';
+    return { text: `${bracket(parts[0]!, 12)} ${sign} (${bracket(parts[1]!, 10)} & ${mask})`, binds: 12 };
+  };
+const prefix =
+  (sign: string, binds: number): Write =>
+  (_, [x]) => ({ text: `${sign}${bracket(x!, binds)}`, binds: UNARY });
+
+const read: Write = (value, parts) => {
+  const beside = offsetOf(value);
+  const texts = textsOf(parts);
+  if (!beside) return call(value.op, texts);
+  // The offset stands before a bias, and after a level or slopes.
+  texts.splice(value.op === 'texture' ? 2 : texts.length, 0, `ivec2(${beside.join(', ')})`);
+  return call(`${value.op}Offset`, texts);
+};
+const sizeAlong =
+  (axis: 'x' | 'y'): Write =>
+  (_, parts) => ({ text: `${call('textureSize', textsOf(parts)).text}.${axis}`, binds: POSTFIX });
+
+/** What GLSL writes neither as a call nor as a sign between two values, leaves open, or has by another grammar. */
+const WRITTEN: Readonly<Record<WrittenItself<'glsl'>, Write>> = {
+  negate: prefix('-', UNARY + 1),
+  not: prefix('!', UNARY),
+  bitNot: prefix('~', UNARY),
+  shiftLeft: shift('<<'),
+  shiftRight: shift('>>'),
+  quotient: (value, parts) =>
+    hasSafeDivisor(value) ? spellInfix(value, parts, '/', 14) : call('quotient', textsOf(parts)),
+  round: (_, [x]) => call('floor', [`${bracket(x!, 13)} + 0.5`]),
+  select: (_, parts) => {
+    const [condition, yes, no] = parts.map((part) => bracket(part, TERNARY + 1));
+    return { text: `${condition!} ? ${yes!} : ${no!}`, binds: TERNARY };
+  },
+  swizzle: (value, [x]) => ({ text: `${bracket(x!, POSTFIX)}.${value.payload as string}`, binds: POSTFIX }),
+  convert: (value, parts) =>
+    call(isOpenConversion(value) ? (value.type === 'int' ? 'whole' : 'wholeU') : value.type, textsOf(parts)),
+  construct: (value, parts) => call(value.payload as string, textsOf(parts)),
+  transform: (value, parts) => spellInfix(value, parts, '*', 14),
+  texture: read,
+  textureLod: read,
+  textureGrad: read,
+  texelFetch: (_, parts) => {
+    const [texture, x, y, level] = textsOf(parts);
+    return call('texelAt', [texture!, `ivec2(${x!}, ${y!})`, level!]);
+  },
+  textureWidth: sizeAlong('x'),
+  textureHeight: sizeAlong('y'),
+  bitcast: (value, parts) => {
+    const from = value.inputs[0]!.type;
+    const name =
+      value.type === 'float'
+        ? `${from}BitsToFloat`
+        : from === 'float'
+          ? `floatBitsTo${capital(value.type)}`
+          : value.type;
+    return call(name, textsOf(parts));
+  },
+  pow: (value, parts) =>
+    call(
+      isSafePower(value) ? 'pow' : 'power',
+      parts.map((part, i) => spreadOver(value, i, part)),
+    ),
+  clamp: (value, parts) => {
+    if (isOrdered(value)) return spellCall(value, parts, 'clamp', [1, 2]);
+    const [x, low, high] = parts.map((part, i) => spreadOver(value, i, part));
+    return call('min', [`max(${x!}, ${low!})`, high!]);
+  },
+};
+
+/** A function that GLSL calls as we do, with scalars kept where it has that overload. */
+const spellCall = (
+  value: Value,
+  parts: readonly Spelled[],
+  name: string,
+  scalars: readonly number[] = [],
+): Spelled => {
+  // A scalar may stay only where GLSL has that overload, and only if all that may stay do.
+  const keep = scalars.every((i) => value.inputs[i]?.type === 'float');
+  return call(
+    name,
+    parts.map((part, i) => (keep && scalars.includes(i) ? part.text : spreadOver(value, i, part))),
+  );
+};
+
 /**
  * Spells one operation from its already spelled inputs. Leaves that live outside (parameters, knobs, arguments)
  * are spelled by whoever knows what they are called.
  */
-const spell = (value: Value, parts: readonly Spelled[], called: string): Spelled => {
-  const infix = INFIX[value.op];
-  if (infix) {
-    const [sign, binds] = infix;
-    const right = value.inputs[1]!;
-    if ((value.op === 'shiftLeft' || value.op === 'shiftRight') && !isWithinWord(right)) {
-      // GLSL leaves shifts past the word open; the lowest five bits count, as in WGSL.
-      const mask = right.type === 'uint' ? '31u' : '31';
-      return { text: `${bracket(parts[0]!, binds)} ${sign} (${bracket(parts[1]!, 10)} & ${mask})`, binds };
-    }
-    // a - -0.2 reads as a + 0.2
-    if ((sign === '-' || sign === '+') && right.op === 'constant' && /^-[\d.e-]+$/.test(parts[1]!.text))
-      return {
-        text: `${bracket(parts[0]!, binds)} ${sign === '-' ? '+' : '-'} ${parts[1]!.text.slice(1)}`,
-        binds,
-      };
-    return {
-      text: `${bracket(parts[0]!, binds)} ${sign} ${bracket(parts[1]!, binds + 1)}`,
-      binds,
-    };
-  }
-  switch (value.op) {
-    case 'constant':
-      return spellConstant(value);
-    case 'input':
-      return { text: inputName(value.payload as InputName), binds: ATOM };
-    case 'quotient':
-      if (hasSafeDivisor(value))
-        return { text: `${bracket(parts[0]!, 14)} / ${bracket(parts[1]!, 15)}`, binds: 14 };
-      return call(
-        'quotient',
-        parts.map((part) => part.text),
-      );
-    case 'negate':
-      return { text: `-${bracket(parts[0]!, UNARY + 1)}`, binds: UNARY };
-    case 'not':
-      return { text: `!${bracket(parts[0]!, UNARY)}`, binds: UNARY };
-    case 'bitNot':
-      return { text: `~${bracket(parts[0]!, UNARY)}`, binds: UNARY };
-    case 'round':
-      return call('floor', [`${bracket(parts[0]!, 13)} + 0.5`]);
-    case 'select':
-      return {
-        text: `${bracket(parts[0]!, TERNARY + 1)} ? ${bracket(parts[1]!, TERNARY + 1)} : ${bracket(parts[2]!, TERNARY + 1)}`,
-        binds: TERNARY,
-      };
-    case 'swizzle':
-      return { text: `${bracket(parts[0]!, POSTFIX)}.${value.payload as string}`, binds: POSTFIX };
-    case 'convert':
-      if (isOpenConversion(value)) return call(value.type === 'int' ? 'whole' : 'wholeU', [parts[0]!.text]);
-      return call(value.type, [parts[0]!.text]);
-    case 'construct':
-      return call(
-        value.payload as string,
-        parts.map((part) => part.text),
-      );
-    case 'transform':
-      return { text: `${bracket(parts[0]!, 14)} * ${bracket(parts[1]!, 15)}`, binds: 14 };
-    case 'call':
-      return call(
-        called,
-        parts.map((part) => part.text),
-      );
-    case 'texture':
-    case 'textureLod':
-    case 'textureGrad': {
-      const beside = offsetOf(value);
-      const texts = parts.map((part) => part.text);
-      if (!beside) return call(value.op, texts);
-      // The offset stands before a bias, and after a level or slopes.
-      texts.splice(value.op === 'texture' ? 2 : texts.length, 0, `ivec2(${beside.join(', ')})`);
-      return call(`${value.op}Offset`, texts);
-    }
-    case 'texelFetch': {
-      const [texture, x, y, level] = parts.map((part) => part.text);
-      return call('texelAt', [texture!, `ivec2(${x!}, ${y!})`, level!]);
-    }
-    case 'textureWidth':
-    case 'textureHeight': {
-      const { text } = call(
-        'textureSize',
-        parts.map((part) => part.text),
-      );
-      return { text: `${text}.${value.op === 'textureWidth' ? 'x' : 'y'}`, binds: POSTFIX };
-    }
-    case 'bitcast': {
-      const from = value.inputs[0]!.type;
-      const name =
-        value.type === 'float'
-          ? `${from}BitsToFloat`
-          : from === 'float'
-            ? `floatBitsTo${capital(value.type)}`
-            : value.type;
-      return call(name, [parts[0]!.text]);
-    }
-    case 'pow':
-      return call(
-        isSafePower(value) ? 'pow' : 'power',
-        parts.map((part, i) => spreadOver(value, i, part)),
-      );
-    case 'clamp': {
-      if (isOrdered(value)) return spellShared(value, parts);
-      const [x, low, high] = parts.map((part, i) => spreadOver(value, i, part));
-      return call('min', [`max(${x!}, ${low!})`, high!]);
-    }
-    default:
-      return spellShared(value, parts);
-  }
-};
-
-/** A function that GLSL calls as we do, with scalars kept where it has that overload. */
-const spellShared = (value: Value, parts: readonly Spelled[]): Spelled => {
-  const allowed = SCALAR_ALLOWED[value.op] ?? [];
-  // A scalar may stay only where GLSL has that overload, and only if all that may stay do.
-  const keep = allowed.every((i) => value.inputs[i]?.type === 'float');
-  return call(
-    RENAMED[value.op] ?? value.op,
-    parts.map((part, i) => (keep && allowed.includes(i) ? part.text : spreadOver(value, i, part))),
-  );
+const spell: Write = (value, parts, called) => {
+  if (value.op === 'constant') return spellConstant(value);
+  if (value.op === 'input') return { text: inputName(value.payload as InputName), binds: ATOM };
+  if (value.fn) return call(called, textsOf(parts));
+  const { glsl } = primitiveOf(value.op)!;
+  if (glsl === 'own') return WRITTEN[value.op as WrittenItself<'glsl'>](value, parts, called);
+  if ('infix' in glsl) return spellInfix(value, parts, glsl.infix, glsl.binds);
+  return spellCall(value, parts, glsl.call, glsl.scalars);
 };
 
 /** True where GLSL's own operation leaves nothing open, so that no definition is needed. */

@@ -1,5 +1,5 @@
 import type { SurfaceSettings } from '../../document/shader.ts';
-import { READS_TEXTURE } from '../../program/primitives.ts';
+import { readsTexture } from '../../program/primitives.ts';
 import { INPUTS, type InputName } from '../../program/inputs.ts';
 import {
   functionsOf,
@@ -179,9 +179,7 @@ const parameterBlock = (program: Program): string[] => {
 
 /** True where a function reads a texture: the stages do so in ways of their own. */
 const samples = (fn: ProgramFunction): boolean =>
-  reachable([fn.result]).some(
-    (value) => READS_TEXTURE.has(value.op) || (value.fn !== null && samples(value.fn)),
-  );
+  reachable([fn.result]).some((value) => readsTexture(value.op) || (value.fn !== null && samples(value.fn)));
 
 const PRIVATE = 'var<private> nanBits: u32 = 0x7fc00000u;\nvar<private> infinityBits: u32 = 0x7f800000u;';
 const SCREEN_OF = 'fn screenOf(clip: vec4f) -> vec2f { return clip.xy / max(clip.w, 1e-4) * 0.5 + 0.5; }';

@@ -1,5 +1,6 @@
 import { GLSL_FUNCTIONS, WGSL_FUNCTIONS, WGSL_KEYWORDS } from '../../language/names/keywords.ts';
 import type { InputName } from '../../program/inputs.ts';
+import { primitiveOf, type WrittenItself } from '../../program/primitives.ts';
 import { baseOf, componentsOf, isVector, type Type } from '../../program/types.ts';
 import { offsetOf, type Value } from '../../program/value.ts';
 import { DEFINITIONS } from '../../language/names/wgslNames.ts';
@@ -28,37 +29,10 @@ const call = (name: string, args: readonly string[]): Spelled => ({
   binds: POSTFIX,
 });
 
-/**
- * WGSL's grammar forbids some signs beside each other, so every operand that is itself an infix expression of another
- * kind stands in brackets (specification, section 8.18).
- */
-const INFIX: Readonly<Record<string, readonly [sign: string, binds: number]>> = {
-  multiply: ['*', 14],
-  divide: ['/', 14],
-  add: ['+', 13],
-  subtract: ['-', 13],
-  less: ['<', 11],
-  lessEqual: ['<=', 11],
-  bitAnd: ['&', 9],
-  bitXor: ['^', 8],
-  bitOr: ['|', 7],
-  and: ['&&', 6],
-  or: ['||', 4],
-};
 /** Signs that may follow each other without brackets. */
 const ARITHMETIC = new Set([13, 14]);
 
 const bracket = (part: Spelled, binds: number): string => (part.binds < binds ? `(${part.text})` : part.text);
-
-const RENAMED: Readonly<Record<string, string>> = {
-  ...{ inversesqrt: 'inverseSqrt', dFdx: 'dpdx', dFdy: 'dpdy' },
-  ...{ packHalf2x16: 'pack2x16float', packSnorm2x16: 'pack2x16snorm', packUnorm2x16: 'pack2x16unorm' },
-  ...{
-    unpackHalf2x16: 'unpack2x16float',
-    unpackSnorm2x16: 'unpack2x16snorm',
-    unpackUnorm2x16: 'unpack2x16unorm',
-  },
-};
 
 /** The shortest decimal that reads back as the same 32-bit float. */
 const spellFloat = (x: number): string => {
@@ -105,10 +79,6 @@ const spread = (value: Value, input: number, part: Spelled): string =>
     ? `${WGSL_TYPES[value.type]}(${part.text})`
     : part.text;
 
-/** As GLSL's own conversions, where WGSL's are stricter: a float is held to the type's range. */
-const convert = (value: Value, [part]: readonly Spelled[]): Spelled =>
-  call(WGSL_TYPES[value.type], [part!.text]);
-
 /** A texture without the sampler that is handed on beside it. */
 const imageOf = (pair: string): string => pair.split(', ')[0]!;
 
@@ -128,110 +98,106 @@ const sample = (stage: 'vertex' | 'fragment', value: Value, texts: readonly stri
   return call(name, [texture, uv, ...level, ...(beside ? [`vec2i(${beside.join(', ')})`] : [])]);
 };
 
-const spellWith =
-  (stage: 'vertex' | 'fragment') =>
-  (value: Value, parts: readonly Spelled[], called: string): Spelled => {
-    const infix = INFIX[value.op];
-    if (infix) {
-      const [sign, binds] = infix;
-      const mixes = (part: Spelled) =>
-        part.binds < UNARY && !(ARITHMETIC.has(part.binds) && ARITHMETIC.has(binds) && part.binds >= binds);
-      const left = mixes(parts[0]!) ? `(${parts[0]!.text})` : parts[0]!.text;
-      const right = parts[1]!.binds < POSTFIX ? `(${parts[1]!.text})` : parts[1]!.text;
-      return { text: `${left} ${sign} ${right}`, binds };
-    }
-    const texts = parts.map((part) => part.text);
-    switch (value.op) {
-      case 'constant':
-        return spellConstant(value);
-      case 'input':
-        return { text: value.payload as InputName, binds: ATOM };
-      case 'negate':
-        return baseOf(value.type) === 'uint'
-          ? { text: `(0u - ${bracket(parts[0]!, POSTFIX)})`, binds: ATOM }
-          : { text: `-${bracket(parts[0]!, UNARY + 1)}`, binds: UNARY };
-      case 'not':
-        return { text: `!${bracket(parts[0]!, POSTFIX)}`, binds: UNARY };
-      case 'bitNot':
-        return { text: `~${bracket(parts[0]!, POSTFIX)}`, binds: UNARY };
-      case 'xor':
-        return { text: `${bracket(parts[0]!, POSTFIX)} != ${bracket(parts[1]!, POSTFIX)}`, binds: 10 };
-      case 'equal': {
-        const same = `${bracket(parts[0]!, POSTFIX)} == ${bracket(parts[1]!, POSTFIX)}`;
-        return componentsOf(value.inputs[0]!.type) > 1 ? call('all', [same]) : { text: same, binds: 10 };
-      }
-      case 'shiftLeft':
-      case 'shiftRight': {
-        const sign = value.op === 'shiftLeft' ? '<<' : '>>';
-        const by = value.inputs[1]!.type === 'uint' ? bracket(parts[1]!, POSTFIX) : `u32(${texts[1]!})`;
-        return { text: `${bracket(parts[0]!, POSTFIX)} ${sign} (${by} & 31u)`, binds: 12 };
-      }
-      case 'round':
-        return call('floor', [`${bracket(parts[0]!, 14)} + 0.5`]);
-      case 'abs':
-        return baseOf(value.type) === 'uint' ? parts[0]! : call('abs', texts);
-      case 'select':
-        return call('select', [texts[2]!, texts[1]!, texts[0]!]);
-      case 'swizzle':
-        return { text: `${bracket(parts[0]!, POSTFIX)}.${value.payload as string}`, binds: POSTFIX };
-      case 'construct':
-        return call(WGSL_TYPES[value.type], texts);
-      case 'convert':
-        return convert(value, parts);
-      case 'transform':
-        return { text: `${bracket(parts[0]!, POSTFIX)} * ${bracket(parts[1]!, POSTFIX)}`, binds: 14 };
-      case 'call':
-        return call(called, texts);
-      case 'texture':
-      case 'textureLod':
-      case 'textureGrad':
-        return sample(stage, value, texts);
-      case 'texelFetch':
-        return call('texelAt', [imageOf(texts[0]!), `vec2i(${texts[1]!}, ${texts[2]!})`, texts[3]!]);
-      case 'textureWidth':
-      case 'textureHeight':
-        return call('i32', [
-          `textureDimensions(${imageOf(texts[0]!)}, ${texts[1]!}).${value.op === 'textureWidth' ? 'x' : 'y'}`,
-        ]);
-      case 'bitcast':
-        return call(`bitcast<${WGSL_TYPES[value.type]}>`, texts);
-      case 'reflect':
-        return call(value.type === 'float' ? 'mirrored' : 'reflect', texts);
-      case 'length':
-      case 'distance':
-      case 'dot':
-        // For single floats WGSL has no dot, and its length is the size.
-        if (value.inputs[0]!.type === 'float')
-          return value.op === 'dot'
-            ? { text: `${bracket(parts[0]!, POSTFIX)} * ${bracket(parts[1]!, POSTFIX)}`, binds: 14 }
-            : call(value.op, texts);
-        return call(value.op, texts);
-      case 'clamp': {
-        const [x, low, high] = parts.map((part, i) => spread(value, i, part));
-        return isOrdered(value)
-          ? call('clamp', [x!, low!, high!])
-          : call('min', [`max(${x!}, ${low!})`, high!]);
-      }
-      case 'mix':
-        return call('mix', [
-          spread(value, 0, parts[0]!),
-          spread(value, 1, parts[1]!),
-          isVector(value.type) ? spread(value, 2, parts[2]!) : texts[2]!,
-        ]);
-      default: {
-        const defined = DEFINED[value.op];
-        if (defined)
-          return call(
-            defined.name + mark(value.op === 'isnan' ? 'float' : value.type),
-            parts.map((part, i) => spread(value, i, part)),
-          );
-        return call(
-          RENAMED[value.op] ?? value.op,
-          parts.map((part, i) => spread(value, i, part)),
-        );
-      }
-    }
+type Write = (value: Value, parts: readonly Spelled[]) => Spelled;
+
+const textsOf = (parts: readonly Spelled[]): string[] => parts.map((part) => part.text);
+const spreadAll = (value: Value, parts: readonly Spelled[]): string[] =>
+  parts.map((part, i) => spread(value, i, part));
+
+/** A sign before a value. */
+const prefix =
+  (sign: string): Write =>
+  (_, [x]) => ({ text: `${sign}${bracket(x!, POSTFIX)}`, binds: UNARY });
+/** A sign between two values that never stand beside it without brackets. */
+const between =
+  (sign: string, binds: number): Write =>
+  (_, [x, y]) => ({ text: `${bracket(x!, POSTFIX)} ${sign} ${bracket(y!, POSTFIX)}`, binds });
+/**
+ * WGSL's grammar forbids some signs beside each other, so every operand that is itself an infix expression of another
+ * kind stands in brackets (specification, section 8.18).
+ */
+const spellInfix = ([x, y]: readonly Spelled[], sign: string, binds: number): Spelled => {
+  const mixes = x!.binds < UNARY && !(ARITHMETIC.has(x!.binds) && ARITHMETIC.has(binds) && x!.binds >= binds);
+  const left = mixes ? `(${x!.text})` : x!.text;
+  return { text: `${left} ${sign} ${bracket(y!, POSTFIX)}`, binds };
+};
+const shift =
+  (sign: string): Write =>
+  (value, [x, y]) => {
+    const by = value.inputs[1]!.type === 'uint' ? bracket(y!, POSTFIX) : `u32(${y!.text})`;
+    return { text: `${bracket(x!, POSTFIX)} ${sign} (${by} & 31u)`, binds: 12 };
   };
+const sizeAlong =
+  (axis: 'x' | 'y'): Write =>
+  (_, [texture, level]) =>
+    call('i32', [`textureDimensions(${imageOf(texture!.text)}, ${level!.text}).${axis}`]);
+/** What is defined in what is emitted, a name for each type. */
+const defined: Write = (value, parts) =>
+  call(DEFINED[value.op]!.name + mark(value.op === 'isnan' ? 'float' : value.type), spreadAll(value, parts));
+
+/** What WGSL writes neither as a call nor as a plain sign, lacks, leaves open, or has by another grammar. */
+const writtenIn = (stage: 'vertex' | 'fragment'): Readonly<Record<WrittenItself<'wgsl'>, Write>> => {
+  const read: Write = (value, parts) => sample(stage, value, textsOf(parts));
+  return {
+    ...{ texture: read, textureLod: read, textureGrad: read },
+    ...{ normalize: defined, mod: defined, smoothstep: defined, isnan: defined },
+    ...{ pow: defined, quotient: defined, remainder: defined },
+    negate: (value, [x]) =>
+      baseOf(value.type) === 'uint'
+        ? { text: `(0u - ${bracket(x!, POSTFIX)})`, binds: ATOM }
+        : { text: `-${bracket(x!, UNARY + 1)}`, binds: UNARY },
+    not: prefix('!'),
+    bitNot: prefix('~'),
+    xor: between('!=', 10),
+    transform: between('*', 14),
+    equal: (value, parts) => {
+      const same = between('==', 10)(value, parts);
+      return componentsOf(value.inputs[0]!.type) > 1 ? call('all', [same.text]) : same;
+    },
+    shiftLeft: shift('<<'),
+    shiftRight: shift('>>'),
+    round: (_, [x]) => call('floor', [`${bracket(x!, 14)} + 0.5`]),
+    abs: (value, parts) => (baseOf(value.type) === 'uint' ? parts[0]! : call('abs', textsOf(parts))),
+    select: (_, [condition, yes, no]) => call('select', [no!.text, yes!.text, condition!.text]),
+    swizzle: (value, [x]) => ({
+      text: `${bracket(x!, POSTFIX)}.${value.payload as string}`,
+      binds: POSTFIX,
+    }),
+    construct: (value, parts) => call(WGSL_TYPES[value.type], textsOf(parts)),
+    // A float is held to the range of a whole number, as WGSL's own conversions hold it.
+    convert: (value, parts) => call(WGSL_TYPES[value.type], textsOf(parts)),
+    texelFetch: (_, parts) => {
+      const [texture, x, y, level] = textsOf(parts);
+      return call('texelAt', [imageOf(texture!), `vec2i(${x!}, ${y!})`, level!]);
+    },
+    textureWidth: sizeAlong('x'),
+    textureHeight: sizeAlong('y'),
+    bitcast: (value, parts) => call(`bitcast<${WGSL_TYPES[value.type]}>`, textsOf(parts)),
+    reflect: (value, parts) => call(value.type === 'float' ? 'mirrored' : 'reflect', textsOf(parts)),
+    // Of single floats WGSL has no dot.
+    dot: (value, parts) =>
+      value.inputs[0]!.type === 'float' ? between('*', 14)(value, parts) : call('dot', textsOf(parts)),
+    clamp: (value, parts) => {
+      const [x, low, high] = spreadAll(value, parts);
+      return isOrdered(value)
+        ? call('clamp', [x!, low!, high!])
+        : call('min', [`max(${x!}, ${low!})`, high!]);
+    },
+  };
+};
+
+const spellWith = (stage: 'vertex' | 'fragment'): Dialect['spell'] => {
+  const written = writtenIn(stage);
+  return (value, parts, called) => {
+    if (value.op === 'constant') return spellConstant(value);
+    if (value.op === 'input') return { text: value.payload as InputName, binds: ATOM };
+    if (value.fn) return call(called, textsOf(parts));
+    const { wgsl } = primitiveOf(value.op)!;
+    if (wgsl === 'own') return written[value.op as WrittenItself<'wgsl'>](value, parts);
+    if ('infix' in wgsl) return spellInfix(parts, wgsl.infix, wgsl.binds);
+    return call(wgsl.call, spreadAll(value, parts));
+  };
+};
 
 /** WGSL has no overloads: what is defined for several types has a name for each. */
 const mark = (type: Type): string => ({ vec2: '2', vec3: '3', vec4: '4', uint: 'U' })[type as string] ?? '';

@@ -1,4 +1,4 @@
-import { ASKS_TEXTURE } from '../../program/primitives.ts';
+import { asksTexture, primitiveOf } from '../../program/primitives.ts';
 import { baseOf, componentsOf, type Type } from '../../program/types.ts';
 import { reachable, type ProgramFunction, type Value } from '../../program/value.ts';
 import {
@@ -9,7 +9,7 @@ import {
   type Numbers,
 } from '../../program/kernels/column.ts';
 import { inputNumbers, isSameAtAll, uniformNumbers } from '../points/inputNumbers.ts';
-import { kernelFor, type Kernel } from '../../program/kernels/kernels.ts';
+import type { Kernel } from '../../program/kernels/kernels.ts';
 import type { Points } from '../points/points.ts';
 import { askPicture } from './sample.ts';
 
@@ -26,6 +26,15 @@ interface Plan {
   readonly roots: readonly number[];
 }
 
+/** Calls, loops and textures are run by the block itself. */
+const NONE: Kernel = () => undefined;
+/** How a value is computed; null of leaves, which are read. */
+const kernelFor = (value: Value): Kernel | null => {
+  if (value.fn) return NONE;
+  const row = primitiveOf(value.op);
+  return row && (typeof row.runs === 'function' ? row.runs : NONE);
+};
+
 const planFor = (roots: readonly Value[]): Plan => {
   const values = reachable(roots);
   const place = new Map(values.map((value, i) => [value, i]));
@@ -38,7 +47,7 @@ const planFor = (roots: readonly Value[]): Plan => {
   for (const [input, user] of lastUse) done[user]!.push(input);
   return {
     values,
-    kernels: values.map((value) => (value.inputs.length || value.fn ? kernelFor(value) : null)),
+    kernels: values.map((value) => kernelFor(value)),
     inputs,
     done,
     roots: rootPlaces,
@@ -147,7 +156,7 @@ const compute = (
       return { column: inputs.includes(column) ? copyOf(block, column) : column, owned: true };
     }
   }
-  if (ASKS_TEXTURE.has(value.op)) return { column: runTexture(block, value, inputs), owned: false };
+  if (asksTexture(value.op)) return { column: runTexture(block, value, inputs), owned: false };
   if (isSlope(value) && !block.points.quads && !inputs[0]!.uniform)
     throw new Error(`${value.op} needs points laid out in 2×2 quads`);
   const uniform = inputs.every((input) => input.uniform);

@@ -65,7 +65,7 @@ const grow = (
   };
   for (let made = 0; made < steps; made += 1) {
     const name = pick(names);
-    const rule: (inputs: readonly Type[], payload: unknown) => unknown = PRIMITIVES[name];
+    const rule: (inputs: readonly Type[], payload: unknown) => unknown = PRIMITIVES[name].types;
     for (let tries = 0; tries < 300; tries += 1) {
       const inputs = Array.from({ length: arity(name) ?? 1 + Math.floor(chance() * 3) }, () => pick(pool));
       const payload = payloads[name]?.() ?? null;

@@ -1,6 +1,7 @@
 import { baseOf, componentsOf, type Scalar } from '../types.ts';
 import { numbersFor, type Numbers } from './column.ts';
-import { kernelFor, type Source } from './kernels.ts';
+import { kernelOf } from '../primitives.ts';
+import type { Source } from './kernels.ts';
 import type { Operation } from './operation.ts';
 
 /** Room for one value of each kind: the largest is a mat3. */
@@ -20,7 +21,7 @@ export const computeConstant = (operation: Operation, inputs: readonly (readonly
     stride: 1,
     uniform: true,
   }));
-  kernelFor(operation)(operation, sources, out, 1);
+  kernelOf(operation.op)(operation, sources, out, 1);
   const numbers: number[] = [];
   for (let c = 0; c < componentsOf(operation.type); c += 1) numbers.push(out[c]!);
   return numbers;

@@ -1,8 +1,7 @@
-import { baseOf, componentsOf, type Type } from '../types.ts';
+import { baseOf, componentsOf, type Scalar, type Type } from '../types.ts';
 import type { Operation } from './operation.ts';
 import { fromHalf, toHalf } from '../../numbers/half.ts';
 import type { Numbers } from './column.ts';
-import { FLOAT_LANES, shiftRight, WHOLE_LANES } from './lanes.ts';
 
 /** A column to be read. */
 export interface Source {
@@ -19,21 +18,22 @@ export type Kernel = (value: Operation, inputs: readonly Source[], out: Numbers,
 const get = (column: Source, c: number, i: number): number =>
   column.data[c * column.stride + (column.uniform ? 0 : i)]!;
 
+/** One operation on one component of its inputs. What it gives is rounded to its type when it is stored. */
+export type Lane = (x: number, y: number, z: number) => number;
+
 /** Runs a lane for each component, spreading scalars over vectors and uniform columns over points. */
-const componentwise: Kernel = (value, inputs, out, n) => {
-  const base = baseOf(inputs[0]!.type);
-  const lane =
-    value.op === 'shiftRight'
-      ? shiftRight[base === 'uint' ? 'uint' : 'int']
-      : (base === 'float' ? FLOAT_LANES : WHOLE_LANES)[value.op]!;
-  const [A, B = A, C = A] = inputs as [Source, Source?, Source?];
-  const [da, db, dc] = [by(A), by(B), by(C)];
-  for (let c = 0; c < componentsOf(value.type); c += 1) {
-    const [a, b, z] = [at(A, c), at(B, c), at(C, c)];
-    for (let i = 0; i < n; i += 1)
-      out[c * n + i] = lane(A.data[a + (i & da)]!, B.data[b + (i & db)]!, C.data[z + (i & dc)]!);
-  }
-};
+export const componentwise =
+  (laneOf: Readonly<Partial<Record<Scalar, Lane>>>): Kernel =>
+  (value, inputs, out, n) => {
+    const lane = laneOf[baseOf(inputs[0]!.type)]!;
+    const [A, B = A, C = A] = inputs as [Source, Source?, Source?];
+    const [da, db, dc] = [by(A), by(B), by(C)];
+    for (let c = 0; c < componentsOf(value.type); c += 1) {
+      const [a, b, z] = [at(A, c), at(B, c), at(C, c)];
+      for (let i = 0; i < n; i += 1)
+        out[c * n + i] = lane(A.data[a + (i & da)]!, B.data[b + (i & db)]!, C.data[z + (i & dc)]!);
+    }
+  };
 /** Where a component starts; one number stands for all the components beside it. */
 const at = (column: Source, c: number): number => (componentsOf(column.type) > 1 ? c * column.stride : 0);
 /** A mask on the point's number: none of it counts in a uniform column. */
@@ -50,13 +50,13 @@ const dotAt = (A: Source, B: Source, i: number): number => {
   return sum;
 };
 
-const dot: Kernel = (_, [A, B], out, n) => {
+export const dot: Kernel = (_, [A, B], out, n) => {
   for (let i = 0; i < n; i += 1) out[i] = dotAt(A!, B!, i);
 };
-const length: Kernel = (_, [A], out, n) => {
+export const length: Kernel = (_, [A], out, n) => {
   for (let i = 0; i < n; i += 1) out[i] = Math.sqrt(dotAt(A!, A!, i));
 };
-const distance: Kernel = (_, [A, B], out, n) => {
+export const distance: Kernel = (_, [A, B], out, n) => {
   const size = componentsOf(A!.type);
   for (let i = 0; i < n; i += 1) {
     let sum = 0;
@@ -68,20 +68,20 @@ const distance: Kernel = (_, [A, B], out, n) => {
   }
 };
 /** The zero vector, which GLSL leaves open, stays zero. */
-const normalize: Kernel = (value, [A], out, n) => {
+export const normalize: Kernel = (value, [A], out, n) => {
   for (let i = 0; i < n; i += 1) {
     const size = Math.sqrt(dotAt(A!, A!, i));
     for (let c = 0; c < componentsOf(value.type); c += 1)
       out[c * n + i] = size > 0 ? get(A!, c, i) / size : 0;
   }
 };
-const reflect: Kernel = (value, [I, N], out, n) => {
+export const reflect: Kernel = (value, [I, N], out, n) => {
   for (let i = 0; i < n; i += 1) {
     const d = 2 * dotAt(N!, I!, i);
     for (let c = 0; c < componentsOf(value.type); c += 1) out[c * n + i] = get(I!, c, i) - d * get(N!, c, i);
   }
 };
-const cross: Kernel = (_, [A, B], out, n) => {
+export const cross: Kernel = (_, [A, B], out, n) => {
   for (let i = 0; i < n; i += 1)
     for (let c = 0; c < 3; c += 1) {
       const j = (c + 1) % 3;
@@ -90,7 +90,7 @@ const cross: Kernel = (_, [A, B], out, n) => {
     }
 };
 /** Source-major, as in GLSL: the result's row r is Σ m[k][r]·v[k]. */
-const transform: Kernel = (value, [M, V], out, n) => {
+export const transform: Kernel = (value, [M, V], out, n) => {
   const columns = componentsOf(value.type) / 3;
   for (let i = 0; i < n; i += 1)
     for (let column = 0; column < columns; column += 1)
@@ -100,12 +100,12 @@ const transform: Kernel = (value, [M, V], out, n) => {
         out[(column * 3 + r) * n + i] = sum;
       }
 };
-const select: Kernel = (value, [condition, yes, no], out, n) => {
+export const select: Kernel = (value, [condition, yes, no], out, n) => {
   for (let c = 0; c < componentsOf(value.type); c += 1)
     for (let i = 0; i < n; i += 1) out[c * n + i] = get(get(condition!, 0, i) ? yes! : no!, c, i);
 };
 /** True where every component is equal. */
-const equal: Kernel = (_, [A, B], out, n) => {
+export const equal: Kernel = (_, [A, B], out, n) => {
   for (let i = 0; i < n; i += 1) {
     let same = 1;
     for (let c = 0; c < componentsOf(A!.type); c += 1) if (get(A!, c, i) !== get(B!, c, i)) same = 0;
@@ -116,14 +116,14 @@ const copyComponent = (from: Source, c: number, out: Numbers, to: number, n: num
   const start = c * from.stride;
   for (let i = 0; i < n; i += 1) out[to + i] = from.data[start + (from.uniform ? 0 : i)]!;
 };
-const construct: Kernel = (value, inputs, out, n) => {
+export const construct: Kernel = (value, inputs, out, n) => {
   let to = 0;
   for (const input of inputs)
     for (let c = 0; c < componentsOf(input.type); c += 1, to += n) copyComponent(input, c, out, to, n);
   // One scalar fills the whole vector.
   for (; to < componentsOf(value.type) * n; to += n) copyComponent(inputs[0]!, 0, out, to, n);
 };
-const swizzle: Kernel = (value, [A], out, n) => {
+export const swizzle: Kernel = (value, [A], out, n) => {
   [...(value.payload as string)].forEach((letter, c) =>
     copyComponent(A!, 'xyzw'.indexOf(letter), out, c * n, n),
   );
@@ -133,7 +133,7 @@ const LARGEST_INT = 2147483520;
 const LARGEST_UINT = 4294967040;
 
 /** float to int drops the fraction and keeps to the type's range; anything to bool asks "is it not zero?". */
-const convert: Kernel = (value, [A], out, n) => {
+export const convert: Kernel = (value, [A], out, n) => {
   const whole = baseOf(A!.type) === 'float' && (value.type === 'int' || value.type === 'uint');
   const [low, high] = value.type === 'int' ? [-2147483648, LARGEST_INT] : [0, LARGEST_UINT];
   for (let i = 0; i < n; i += 1) {
@@ -143,7 +143,7 @@ const convert: Kernel = (value, [A], out, n) => {
   }
 };
 /** One slope for each 2×2 quad, from its first row and column: the coarse slopes that GLSL allows and drivers favour. */
-const slope: Kernel = (value, [A], out, n) => {
+export const slope: Kernel = (value, [A], out, n) => {
   for (let c = 0; c < componentsOf(value.type); c += 1)
     for (let i = 0; i < n; i += 1) {
       const q = i & ~3;
@@ -159,7 +159,7 @@ const VIEWS = { float: word, int: new Int32Array(word.buffer), uint: new Uint32A
 type Word = keyof typeof VIEWS;
 
 /** The same 32 bits, read as another type. */
-const bitcast: Kernel = (value, [A], out, n) => {
+export const bitcast: Kernel = (value, [A], out, n) => {
   const [from, to] = [VIEWS[A!.type as Word], VIEWS[value.type as Word]];
   for (let i = 0; i < n; i += 1) {
     const x = get(A!, 0, i);
@@ -178,13 +178,13 @@ const PACKED = {
   ],
   Unorm: [(x: number) => Math.floor(Math.min(Math.max(x, 0), 1) * 65535 + 0.5), (x: number) => x / 65535],
 } as const;
-const pack =
+export const pack =
   (kind: keyof typeof PACKED): Kernel =>
   (_, [A], out, n) => {
     const [put] = PACKED[kind];
     for (let i = 0; i < n; i += 1) out[i] = (put(get(A!, 0, i)) | (put(get(A!, 1, i)) << 16)) >>> 0;
   };
-const unpack =
+export const unpack =
   (kind: keyof typeof PACKED): Kernel =>
   (_, [A], out, n) => {
     const [, take] = PACKED[kind];
@@ -193,32 +193,3 @@ const unpack =
       out[n + i] = take(get(A!, 0, i) >>> 16);
     }
   };
-
-const SPECIAL: Readonly<Record<string, Kernel>> = {
-  dot,
-  length,
-  distance,
-  normalize,
-  reflect,
-  cross,
-  transform,
-  select,
-  construct,
-  swizzle,
-  convert,
-  bitcast,
-  packHalf2x16: pack('Half'),
-  packSnorm2x16: pack('Snorm'),
-  packUnorm2x16: pack('Unorm'),
-  unpackHalf2x16: unpack('Half'),
-  unpackSnorm2x16: unpack('Snorm'),
-  unpackUnorm2x16: unpack('Unorm'),
-  dFdx: slope,
-  dFdy: slope,
-  fwidth: slope,
-};
-
-export const kernelFor = (value: Operation): Kernel => {
-  if (value.op === 'equal' && componentsOf(value.inputs[0]!.type) > 1) return equal;
-  return SPECIAL[value.op] ?? componentwise;
-};

@@ -1,22 +1,14 @@
 import { computeConstant } from '../kernels/computeConstant.ts';
-import { ASKS_TEXTURE } from '../primitives.ts';
+import { asksTexture } from '../primitives.ts';
 import type { Leaner } from '../builder.ts';
 import type { Value } from '../value.ts';
 
 /** Ops that are worth keeping as written even on constants: they name things, or cost nothing. */
-const kept: ReadonlySet<Value['op']> = new Set([
-  'constant',
-  ...(ASKS_TEXTURE as ReadonlySet<Value['op']>),
-  'dFdx',
-  'dFdy',
-  'fwidth',
-  'call',
-  'iterate',
-]);
+const kept: ReadonlySet<Value['op']> = new Set(['constant', 'dFdx', 'dFdy', 'fwidth', 'call', 'iterate']);
 
 /** Computes what depends on constants alone, with the reference evaluator. */
 export const fold: Leaner = (b, op, type, inputs, payload) =>
-  !inputs.length || kept.has(op) || inputs.some((input) => input.op !== 'constant')
+  !inputs.length || kept.has(op) || asksTexture(op) || inputs.some((input) => input.op !== 'constant')
     ? null
     : b.constant(
         type,

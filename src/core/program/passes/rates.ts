@@ -1,4 +1,4 @@
-import { ASKS_TEXTURE } from '../primitives.ts';
+import { asksTexture } from '../primitives.ts';
 import { declarationOf, type InputName, type Rate } from '../inputs.ts';
 import { reachable, rootsOf, type Program, type ProgramFunction, type Value } from '../value.ts';
 
@@ -18,7 +18,7 @@ const ownRate = (value: Value): Rate => {
     case 'fwidth':
       return 'point';
     default:
-      return ASKS_TEXTURE.has(value.op) || (value.fn && asksAround(value.fn)) ? 'point' : 'constant';
+      return asksTexture(value.op) || (value.fn && asksAround(value.fn)) ? 'point' : 'constant';
   }
 };
 
@@ -30,7 +30,7 @@ const asksAround = (fn: ProgramFunction): boolean => {
   const found =
     fn.opaque !== undefined ||
     reachable([fn.result]).some(
-      (value) => isSlope(value) || ASKS_TEXTURE.has(value.op) || (value.fn !== null && asksAround(value.fn)),
+      (value) => isSlope(value) || asksTexture(value.op) || (value.fn !== null && asksAround(value.fn)),
     );
   asks.set(fn, found);
   return found;
