@@ -253,7 +253,12 @@ export const PRIMITIVES = {
     both(sign('^', 8)),
     1,
   ),
-  bitNot: op(whole, wholes((x) => ~x), both('own'), 1),
+  bitNot: op(
+    whole,
+    wholes((x) => ~x),
+    both('own'),
+    1,
+  ),
   shiftLeft: op(
     shift,
     wholes((x, y) => x << y),
@@ -275,7 +280,12 @@ export const PRIMITIVES = {
     1,
   ),
   equal: op(equality, kernels.equal, ways(sign('==', 10), 'own'), 1),
-  not: op(logic, wholes((x) => (x ? 0 : 1)), both('own'), 1),
+  not: op(
+    logic,
+    wholes((x) => (x ? 0 : 1)),
+    both('own'),
+    1,
+  ),
   and: op(
     logic,
     wholes((x, y) => x & y),
