@@ -1,23 +1,25 @@
 <script lang="ts">
   import { Dialog } from 'bits-ui';
+  import { chordText } from './commands/chords.ts';
+  import { nameOf } from './commands/command.ts';
+  import { commandsNow, type Desk, type DeskCommand } from './commands/everywhere.ts';
   import SearchList from '../parts/SearchList.svelte';
 
-  /** Something that can be done by name. */
-  export interface Command {
-    readonly name: string;
-    readonly keys?: string;
-    readonly run: () => void;
-  }
-  let { commands, onclose }: { commands: readonly Command[]; onclose: () => void } = $props();
-  const all = $derived(commands.map((command, at) => ({ ...command, key: `command-${at}` })));
+  let { desk, onclose }: { desk: Desk; onclose: () => void } = $props();
+  const all = $derived(
+    commandsNow(desk).map((command, at) => ({
+      ...{ command, key: `command-${at}`, name: nameOf(command, desk) },
+      keys: command.keys?.[0] ? chordText(command.keys[0]) : '',
+    })),
+  );
   const find = (wanted: string) => {
     const words = wanted.toLowerCase().split(/\s+/).filter(Boolean);
     return all.filter(({ name }) => words.every((word) => name.toLowerCase().includes(word))).slice(0, 100);
   };
-  const run = (command: Command) => {
+  const run = ({ command }: { command: DeskCommand }) => {
     onclose();
     // The dialog gives the focus back first.
-    setTimeout(command.run, 30);
+    setTimeout(() => command.run(desk), 30);
   };
 </script>
 
@@ -28,7 +30,7 @@
       <Dialog.Title class="sr-only">Commands</Dialog.Title>
       <SearchList {find} onpick={run} onescape={onclose} holds="commands" placeholder="What should happen?">
         {#snippet row({ name, keys })}
-          <span class="flex-1">{name}</span><kbd class="mono text-third">{keys ?? ''}</kbd>
+          <span class="flex-1">{name}</span><kbd class="mono text-third">{keys}</kbd>
         {/snippet}
         {#snippet none()}No command is called that.{/snippet}
       </SearchList>

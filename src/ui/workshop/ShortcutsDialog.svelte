@@ -1,6 +1,6 @@
 <script lang="ts">
   import { Dialog } from 'bits-ui';
-  import { SHORTCUTS } from './shortcuts.ts';
+  import { KEYS } from './commands/keysPage.ts';
 
   let { onclose }: { onclose: () => void } = $props();
 </script>
@@ -14,7 +14,7 @@
         >Everything in the score can be reached without a pointer. ⌘ stands for Ctrl where there is one.</Dialog.Description
       >
       <div class="columns-2 gap-8">
-        {#each SHORTCUTS as group (group.place)}
+        {#each KEYS as group (group.place)}
           <section class="mb-4 break-inside-avoid">
             <h3 class="mb-1 font-semibold">{group.place}</h3>
             <dl class="grid grid-cols-[7rem_1fr] gap-y-0.5">

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { goto } from '$app/navigation';
   import { Pane, PaneGroup, PaneResizer } from 'paneforge';
   import { onDestroy } from 'svelte';
   import { toast } from 'svelte-sonner';
@@ -7,7 +8,9 @@
   import { knobNumbers } from '#core/lower/lowerShader.ts';
   import { operatorOf } from '#core/lower/stepOperator.ts';
   import CommandList from './CommandList.svelte';
-  import { commandsOf } from './commands.ts';
+  import { chordOf } from './commands/chords.ts';
+  import { commandFor } from './commands/command.ts';
+  import { EVERYWHERE, type Desk, type Sheet } from './commands/everywhere.ts';
   import ConflictDialog from './ConflictDialog.svelte';
   import type { Draft } from './ParameterDialog.svelte';
   import ParametersPane from './ParametersPane.svelte';
@@ -24,7 +27,7 @@
   const rehearsal = createRehearsal(session);
   const pictures = createPictures();
   onDestroy(() => rehearsal.stop());
-  let open = $state<'commands' | 'history' | 'shortcuts' | null>(null);
+  let open = $state<'commands' | 'history' | 'keys' | null>(null);
 
   let draft = $state.raw<Draft | null>(null);
   /** The code step that is edited, the strand that is folded, and the file that is imported. */
@@ -96,45 +99,44 @@
     target instanceof HTMLElement &&
     (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
 
-  /** The palette, after the step in hand, else at the end of the last strand. */
-  const askForStep = () => {
-    const strands = session.score?.body.strands ?? [];
-    const held = strands.find((each) => each.steps.some((step) => step.id === session.selected));
-    const strand = held ?? strands.at(-1);
-    if (!strand) return;
-    const at = held ? held.steps.findIndex((step) => step.id === session.selected) + 1 : strand.steps.length;
-    session.askFor({ strand: strand.id, at });
+  const desk: Desk = {
+    session,
+    rehearsal,
+    go: (path) => void goto(path),
+    open: (sheet: Sheet) => {
+      if (sheet === 'parameter') editParameter(null);
+      else if (sheet === 'import') importing = { file: null };
+      else open = open === sheet ? null : sheet;
+    },
   };
   /** The one button that has its keys while rehearsing. */
   const isStop = (target: EventTarget | null) =>
     target instanceof HTMLElement && target.closest('[data-rehearse]') !== null;
 
+  const inDialog = (target: EventTarget | null) =>
+    target instanceof HTMLElement && target.closest('[role=dialog]') !== null;
+
   const onkeydown = (event: KeyboardEvent) => {
-    const command = event.ctrlKey || event.metaKey;
-    const dialog = event.target instanceof HTMLElement && event.target.closest('[role=dialog]');
-    if (command && event.key.toLowerCase() === 'k') {
-      event.preventDefault();
-      open = open === 'commands' ? null : 'commands';
-    } else if (dialog) {
-      return;
-    } else if (command && event.key === 'Enter') {
-      event.preventDefault();
-      rehearsal.toggle();
-    } else if (event.key === '?' && !typing(event.target) && !rehearsal.running) {
-      open = 'shortcuts';
-    } else if (event.key === '/' && !command && !typing(event.target) && !rehearsal.running) {
-      event.preventDefault();
-      askForStep();
-    } else if (command && event.key.toLowerCase() === 'z' && !typing(event.target)) {
-      event.preventDefault();
-      if (event.shiftKey) session.redo();
-      else session.undo();
-    } else if (event.key === 'Escape' && !typing(event.target)) {
-      if (rehearsal.running) rehearsal.stop();
-      else session.show({ kind: 'finished' });
-    } else if (isStop(event.target) && (event.key === 'Enter' || event.key === ' ')) {
-      return;
-    } else if (rehearsal.running && !typing(event.target) && !command) {
+    const { target } = event;
+    const heard = EVERYWHERE.filter(
+      (each) =>
+        (each.overDialogs || !inDialog(target)) &&
+        (each.whileTyping || !typing(target)) &&
+        (each.whileRehearsing || !rehearsal.running),
+    );
+    const command = commandFor(heard, chordOf(event), desk);
+    if (command) {
+      // What else hears Escape, such as a menu, goes on hearing it.
+      if (event.key !== 'Escape') event.preventDefault();
+      command.run(desk);
+    } else if (
+      rehearsal.running &&
+      !inDialog(target) &&
+      !typing(target) &&
+      !event.ctrlKey &&
+      !event.metaKey &&
+      !(isStop(target) && (event.key === 'Enter' || event.key === ' '))
+    ) {
       // While rehearsing, keys are the player's: Space must not press whatever button has the focus.
       if (event.code !== 'Tab') event.preventDefault();
       event.stopPropagation();
@@ -216,19 +218,10 @@
   />
 {/if}
 {#if open === 'commands'}
-  <CommandList
-    commands={commandsOf(session, rehearsal, (what) =>
-      what === 'parameter'
-        ? editParameter(null)
-        : what === 'import'
-          ? (importing = { file: null })
-          : (open = what),
-    )}
-    onclose={() => (open = null)}
-  />
+  <CommandList {desk} onclose={() => (open = null)} />
 {:else if open === 'history'}
   <Later bring={() => import('./HistoryDialog.svelte')} {session} onclose={() => (open = null)} />
-{:else if open === 'shortcuts'}
+{:else if open === 'keys'}
   <Later bring={() => import('./ShortcutsDialog.svelte')} onclose={() => (open = null)} />
 {/if}
 {#if draft}

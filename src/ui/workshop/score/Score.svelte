@@ -1,7 +1,5 @@
 <script lang="ts">
-  import { newId as freshId } from '../../parts/newId.ts';
   import { Tabs } from 'bits-ui';
-  import { addStrand } from '#core/edits/shaderEdits.ts';
   import type { Step } from '#core/document/shader.ts';
   import type { Pictures } from '../pictures.svelte.ts';
   import type { Rehearsal } from '../rehearsal.svelte.ts';
@@ -9,6 +7,7 @@
   import Later from '../../parts/Later.svelte';
   import MotifBar from './MotifBar.svelte';
   import MotifRow from './MotifRow.svelte';
+  import { newStrand } from './newStrand.ts';
   import StrandRow from './StrandRow.svelte';
   import SurfaceRow from './SurfaceRow.svelte';
 
@@ -30,30 +29,10 @@
     if (tab === 'script') scriptSeen = true;
   });
 
-  const freshName = (): string => {
-    const taken = new Set([
-      ...session.document!.strands.map((each) => each.name),
-      ...session.document!.parameters.map((each) => each.name),
-    ]);
-    let n = 1;
-    while (taken.has(`strand${n}`)) n += 1;
-    return `strand${n}`;
-  };
-  const add = (at = session.document!.strands.length) => {
-    const score = session.score!;
-    const name = freshName();
-    const id = `strand-${freshId()}`;
-    session.apply(
-      addStrand(score.id, at, {
-        id,
-        name,
-        note: '',
-        steps: [{ id: `step-${freshId()}`, operator: 'value', arguments: { x: 0.5 } }],
-      }),
-    );
-    session.nameStrand(id);
-    setTimeout(() => document.querySelector(`[data-strand="${name}"]`)?.scrollIntoView({ block: 'nearest' }));
-  };
+  // A strand that is to be named is one to be seen.
+  $effect(() => {
+    if (session.toName) tab = 'strands';
+  });
 </script>
 
 <Tabs.Root bind:value={tab} class="flex h-full flex-col">
@@ -73,9 +52,7 @@
         /> Wrap</label
       >
       <button class="ml-4 text-second hover:text-ink" onclick={onimport}>Import GLSL</button>
-      <button class="ml-4 text-second hover:text-ink" data-command="add-strand" onclick={() => add()}
-        >Add strand</button
-      >
+      <button class="ml-4 text-second hover:text-ink" onclick={() => newStrand(session)}>Add strand</button>
     {/if}
   </div>
   <Tabs.Content value="strands" class="min-h-0 flex-1 overflow-auto">
@@ -92,13 +69,13 @@
             {onexpose}
             {oncode}
             onfold={() => onfold(strand.id)}
-            onnew={() => add(index + 1)}
+            onnew={() => newStrand(session, index + 1)}
           />
         {:else}
           <p class="p-4 text-second">
             A strand is a named value, built left to right by steps. Begin with <button
               class="underline"
-              onclick={() => add()}>the first strand</button
+              onclick={() => newStrand(session)}>the first strand</button
             >, then let {score.kind === 'motif' ? 'an output of the motif' : 'an output of the surface'} read it.
           </p>
         {/each}

@@ -9,7 +9,9 @@
   import type { StepPicture as Picture } from '../pictures.svelte.ts';
   import ArgumentField from './ArgumentField.svelte';
   import RangeBar from './RangeBar.svelte';
-  import { DEEDS, deedOfKeys, type StepDeed } from './stepDeeds.ts';
+  import { chordOf, chordText } from '../commands/chords.ts';
+  import { nameOf } from '../commands/command.ts';
+  import { cardCommandFor, ON_CARD, type Card, type StepDeed } from '../commands/onCard.ts';
   import StepPicture from './StepPicture.svelte';
 
   interface Props {
@@ -116,6 +118,10 @@
     if (what === 'note') noting = step.note ?? '';
     else ondeed(what);
   };
+  const asCard = $derived<Card>({
+    ...{ isCode: step.operator === 'code', isMotif: motif !== null, muted: step.muted ?? false },
+    do: deed,
+  });
   const onkeydown = (event: KeyboardEvent) => {
     const card = event.currentTarget as HTMLElement;
     if (event.target !== card) {
@@ -124,7 +130,7 @@
       event.stopPropagation();
       return card.focus();
     }
-    const what = deedOfKeys(event);
+    const command = cardCommandFor(chordOf(event), asCard);
     if (event.key === 'Tab') {
       // A card is one stop: Enter goes into it.
       const stops = [
@@ -133,7 +139,7 @@
       const there = stops[stops.indexOf(card) + (event.shiftKey ? -1 : 1)];
       if (!there) return;
       there.focus();
-    } else if (what) deed(what);
+    } else if (command) command.run(asCard);
     else if (event.ctrlKey || event.metaKey) return;
     else if (event.key === 'Enter') {
       const field = card.querySelector<HTMLElement>(
@@ -191,11 +197,7 @@
     card.addEventListener('choose-through', choose);
     return () => card.removeEventListener('choose-through', choose);
   };
-  const menu = $derived(
-    DEEDS.filter(([what]) =>
-      what === 'open' ? step.operator === 'code' || motif : what === 'unfold-motif' ? motif : true,
-    ),
-  );
+  const menu = $derived(ON_CARD.filter(({ when }) => when?.(asCard) ?? true));
 </script>
 
 {#snippet argument([name, input]: readonly [string, OperatorInput])}
@@ -285,10 +287,13 @@
               sideOffset={4}
               align="start"
             >
-              {#each menu as [what, label, key] (what)}
-                <DropdownMenu.Item class="menu-item" onSelect={() => setTimeout(() => deed(what), 30)}>
-                  <span>{what === 'mute' && step.muted ? 'Unmute' : label}</span><kbd class="mono text-third"
-                    >{key}</kbd
+              {#each menu as command (command.deed)}
+                <DropdownMenu.Item
+                  class="menu-item"
+                  onSelect={() => setTimeout(() => command.run(asCard), 30)}
+                >
+                  <span>{nameOf(command, asCard)}</span><kbd class="mono text-third"
+                    >{chordText(command.keys?.[0] ?? '')}</kbd
                   >
                 </DropdownMenu.Item>
               {/each}

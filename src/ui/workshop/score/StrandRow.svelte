@@ -25,10 +25,10 @@
   import type { ScorePart, Session } from '../session.svelte.ts';
   import Palette from './Palette.svelte';
   import type { PaletteItem } from './paletteItems.ts';
-  import { focusStep } from '../commands.ts';
+  import { focusStep } from '../commands/focusStep.ts';
   import { doToStep, newStepId, pasteAfter } from './doToStep.ts';
   import StepCard from './StepCard.svelte';
-  import type { StepDeed } from './stepDeeds.ts';
+  import type { StepDeed } from '../commands/onCard.ts';
   import StepPicture from './StepPicture.svelte';
 
   interface Props {

@@ -1,0 +1,41 @@
+import { chordText } from './chords.ts';
+import type { Command, Place } from './command.ts';
+import { EVERYWHERE } from './everywhere.ts';
+import { ON_CARD, ON_STRAND } from './onCard.ts';
+
+type Row = readonly [keys: string, does: string];
+
+/** One row for each thing that keys do; what is told alike stands together. */
+const rowsOf = (commands: readonly Pick<Command<never>, 'keys' | 'tells' | 'name'>[]): Row[] => {
+  const rows = new Map<string, string[]>();
+  for (const { keys, tells, name } of commands) {
+    if (!keys?.[0]) continue;
+    const does = tells ?? (name as string);
+    rows.set(does, [...(rows.get(does) ?? []), chordText(keys[0])]);
+  }
+  return [...rows].map(([does, keys]) => [keys.join(', '), does]);
+};
+
+/** Ways through the cards, which a card hears itself. */
+const WALKING: readonly Row[] = [
+  ['← →', 'the card before or after'],
+  ['↑ ↓', 'the strand above or below'],
+  ['Enter', 'into it: its first argument; Escape comes back'],
+  ['Tab', 'the next card'],
+  ['Shift ← →', 'choose several; Ctrl click too'],
+];
+const ON_NUMBER: readonly Row[] = [
+  ['drag', 'change'],
+  ['Shift drag', 'finer'],
+  ['Ctrl drag', 'coarser'],
+  ['↑ ↓', 'a step up or down'],
+  ['type', 'a number, sums such as 3/8, or in the score an expression'],
+];
+
+/** Every key of the workshop by the place where it is heard, read off the commands. */
+export const KEYS: readonly { readonly place: Place; readonly keys: readonly Row[] }[] = [
+  { place: 'Anywhere', keys: rowsOf(EVERYWHERE) },
+  { place: 'On a step card', keys: [...WALKING, ...rowsOf(ON_CARD)] },
+  { place: 'On a card, for its strand', keys: rowsOf(ON_STRAND) },
+  { place: 'On a number', keys: ON_NUMBER },
+];
