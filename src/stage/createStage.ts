@@ -15,7 +15,7 @@ import type { StageDocument } from '#core/document/project.ts';
 import type { SurfaceSettings } from '#core/document/shader.ts';
 import { componentsOf } from '#core/program/types.ts';
 import { prepareMovedBounds } from '#core/analyse/movedBounds.ts';
-import type { MeshRecipe } from '#core/meshes/makeMesh.ts';
+import { coarse, type MeshRecipe } from '#core/meshes/makeMesh.ts';
 import { TICK_SECONDS } from '#core/time/tick.ts';
 import { QUALITIES } from './budget.ts';
 import { createLights, setLights } from './lights.ts';
@@ -29,7 +29,7 @@ import {
   type PropMaterial,
 } from './propMaterial.ts';
 import type { Stage, StageEvents, StageMaterial, View } from './stage.ts';
-import { coarse, createTapPictures } from './tapPictures.ts';
+import { createTapPictures } from './tapPictures.ts';
 import { createTextures } from './textures.ts';
 
 /** A driver counts the lines that three set before our source; ours begins with its version, then this line. */
@@ -43,6 +43,9 @@ const inOurLines = (drawn: string | null, log: string | null): string | null => 
 const SURROUND = 0x1b / 255;
 /** Linear light that the filmic curve brings to about the surround's grey. */
 const SURROUND_LIGHT = 0.021;
+
+/** Step pictures are small: a coarser mesh shows the same values, and is drawn once for every step. */
+const FEW = 48;
 
 interface PlacedProp {
   readonly material: string;
@@ -274,7 +277,7 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
   /** Freed after the next draw: until its follower has been drawn, a program they share would be linked again. */
   const retired: PropMaterial[] = [];
   const retire = (before: PropMaterial) => retired.push(before);
-  const PROBE: MeshRecipe = { kind: 'plane', size: [1, 1], divisions: [1, 1], folds: 0, depth: 0 };
+  const PROBE: MeshRecipe = { kind: 'plane', size: [1, 1], divisions: [1, 1] };
 
   const setScene: Stage['setScene'] = (stage, wanted) => {
     const first = document === null;
@@ -325,7 +328,7 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
     if (!material || !prop || !asked.length || disposed || renderer.getContext().isContextLost()) return [];
     upload(id, cameraFrame());
     prop.object.updateMatrixWorld();
-    const geometry = meshes.geometryFor(coarse(prop.recipe));
+    const geometry = meshes.geometryFor(coarse(prop.recipe, FEW));
     return tapPictures.take(material, geometry, prop.object.matrixWorld, asked, size);
   };
 

@@ -1,5 +1,5 @@
 import { BufferAttribute, BufferGeometry } from 'three';
-import type { Mesh } from '#core/meshes/makeMesh.ts';
+import type { Mesh } from '#core/meshes/mesh.ts';
 import { tangentsOf } from '#core/meshes/tangents.ts';
 
 /** A mesh with everything our sources may read of it: a second uv like the first, and white, where it has none. */

@@ -1,5 +1,6 @@
 import type { BufferGeometry } from 'three';
-import { makeMesh, type Mesh, type MeshRecipe } from '#core/meshes/makeMesh.ts';
+import { makeMesh, type MeshRecipe } from '#core/meshes/makeMesh.ts';
+import type { Mesh } from '#core/meshes/mesh.ts';
 import { toGeometry } from './geometry.ts';
 
 /** Makes each mesh once, however many props are of it. */

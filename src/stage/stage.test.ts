@@ -29,7 +29,7 @@ test('finer comes back only after a long run of easy frames, and never the fines
 });
 
 test('a geometry carries all that sources read, on the mesh’s own numbers', () => {
-  const mesh = makeMesh({ kind: 'plane', size: [4, 2], divisions: [2, 1], folds: 0, depth: 0 });
+  const mesh = makeMesh({ kind: 'plane', size: [4, 2], divisions: [2, 1] });
   const geometry = toGeometry(mesh);
   const corners = mesh.positions.length / 3;
   for (const [name, size] of [

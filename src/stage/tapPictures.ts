@@ -10,16 +10,9 @@ import {
   type Matrix4,
   type WebGLRenderer,
 } from 'three';
-import type { MeshRecipe } from '#core/meshes/makeMesh.ts';
 import { componentsOf } from '#core/program/types.ts';
 import type { PropMaterial } from './propMaterial.ts';
 import type { TapPicture } from './stage.ts';
-
-/** Step pictures are small: a coarser mesh shows the same values, and is drawn once for every step. */
-export const coarse = (recipe: MeshRecipe): MeshRecipe => ({
-  ...recipe,
-  divisions: [Math.min(recipe.divisions[0], 48), Math.min(recipe.divisions[1], 24)],
-});
 
 /** Draws steps of a material over its prop, laid out by uv, many to one target. */
 export const createTapPictures = (renderer: WebGLRenderer, camera: Camera) => {

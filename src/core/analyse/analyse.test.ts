@@ -9,7 +9,7 @@ import { reachable } from '../program/value.ts';
 import { costOfValues } from './cost.ts';
 import { prepareMovedBounds } from './movedBounds.ts';
 
-const floor = makeMesh({ kind: 'floor', size: [4, 2], divisions: [8, 4], folds: 0, depth: 0 });
+const floor = makeMesh({ kind: 'floor', size: [4, 2], divisions: [8, 4] });
 const identity = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1];
 const given = { parameters: new Map(), knobs: new Map(), inputs: { time: [1], cameraPosition: [0, 0, 0] } };
 
@@ -23,7 +23,7 @@ const holds = (x: number, wanted: number, room: number) => Math.abs(x - wanted) 
 test('tangents follow u, stand square to the normal, and know how long a unit of uv is', () => {
   for (const mesh of [
     floor,
-    makeMesh({ kind: 'plane', size: [4, 2], divisions: [3, 3], folds: 0, depth: 0 }),
+    makeMesh({ kind: 'plane', size: [4, 2], divisions: [3, 3] }),
   ]) {
     const { tangents, stretches } = tangentsOf(mesh);
     for (let i = 0; i < mesh.positions.length / 3; i += 1) {

@@ -1,6 +1,6 @@
 import { prepare } from '../evaluate/columns/evaluate.ts';
 import type { Points } from '../evaluate/points/points.ts';
-import type { Mesh } from '../meshes/makeMesh.ts';
+import type { Mesh } from '../meshes/mesh.ts';
 import type { Value } from '../program/value.ts';
 
 /** A prop's place: a 4×4 matrix, column after column. */

@@ -1,9 +1,9 @@
-import { MESH_KINDS } from '../meshes/makeMesh.ts';
 import { nameProblem } from '../language/names/reserved.ts';
 import type { MotifDocument, SharedDocument } from './motif.ts';
 import { checkNames, parseShader, readParameter, readScore, type ParsedDocument } from './parseShader.ts';
 import type { MaterialDocument, PartBodies, PartKind, ScriptDocument, StageDocument } from './project.ts';
 import { createReader, orElse, readFormat, type Reader } from './read.ts';
+import { readMesh } from './readMesh.ts';
 import type { ParameterValue } from './shader.ts';
 
 type Triple = readonly [number, number, number];
@@ -95,19 +95,10 @@ const parseStage = (json: unknown, how: Reading): ParsedDocument<StageDocument> 
     version: 1,
     props: r.list(given['props'], 'props', 500, (item, path) => {
       const prop = r.object(item, path, ['id', 'name', 'mesh', 'material', 'position', 'rotation']);
-      const mesh = r.object(prop['mesh'], `${path}.mesh`, ['kind', 'size', 'divisions', 'folds', 'depth']);
       return {
         id: r.text(prop['id'], `${path}.id`, 64),
         name: r.text(prop['name'], `${path}.name`, 120),
-        mesh: {
-          kind: r.oneOf(mesh['kind'], `${path}.mesh.kind`, MESH_KINDS),
-          size: r.numbers(mesh['size'], `${path}.mesh.size`, 2) as [number, number],
-          divisions: r
-            .numbers(mesh['divisions'], `${path}.mesh.divisions`, 2)
-            .map((n) => Math.min(Math.max(Math.round(n), 1), 512)) as [number, number],
-          folds: r.number(orElse(mesh['folds'], 0), `${path}.mesh.folds`),
-          depth: r.number(orElse(mesh['depth'], 0), `${path}.mesh.depth`),
-        },
+        mesh: readMesh(r, prop['mesh'], `${path}.mesh`),
         material: r.text(prop['material'], `${path}.material`, 64),
         position: triple(r, prop['position'], `${path}.position`),
         rotation: triple(r, prop['rotation'], `${path}.rotation`),

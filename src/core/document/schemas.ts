@@ -1,3 +1,4 @@
+import type { Field, MeshKind } from '../meshes/kind.ts';
 import { MESH_KINDS } from '../meshes/makeMesh.ts';
 import { MOST_PARAMETERS, MOST_STEPS, MOST_STRANDS, LONGEST_CODE } from './parseShader.ts';
 import { LONGEST_SCRIPT, MOST_OUTPUTS } from './parsePart.ts';
@@ -27,6 +28,22 @@ const argument: Schema = {
   description: 'A number, a vector’s numbers, or an expression (for a choice, its word).',
   oneOf: [number, { type: 'array', items: number, minItems: 2, maxItems: 4 }, text(10_000)],
 };
+
+const meshField = ({ numbers: size, whole, least, most }: Field): Schema => {
+  const one: Schema = { type: whole ? 'integer' : 'number', minimum: least, maximum: most };
+  return size === 1 ? one : { type: 'array', items: one, minItems: size, maxItems: size };
+};
+/** A kind of mesh as documents write it, from the fields it declares. */
+const mesh = ({ kind, summary, fields }: MeshKind): Schema => ({
+  ...object(
+    {
+      kind: { const: kind },
+      ...Object.fromEntries(Object.entries(fields).map(([name, field]) => [name, meshField(field)])),
+    },
+    Object.keys(fields).filter((name) => fields[name]!.otherwise !== undefined),
+  ),
+  description: summary,
+});
 
 const step = object(
   {
@@ -113,16 +130,7 @@ const BODIES: { readonly [kind in PartKind]: Schema } = {
       object({
         id,
         name: text(120),
-        mesh: object(
-          {
-            kind: oneOf(MESH_KINDS),
-            size: numbers(2),
-            divisions: numbers(2),
-            folds: number,
-            depth: number,
-          },
-          ['folds', 'depth'],
-        ),
+        mesh: { oneOf: [...MESH_KINDS.values()].map(mesh) },
         material: id,
         position: vector3,
         rotation: vector3,

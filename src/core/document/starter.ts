@@ -53,7 +53,7 @@ export const starterParts = (): readonly StarterPart[] => [
         {
           id: 'card',
           name: 'Card',
-          mesh: { kind: 'plane', size: [2, 2], divisions: [32, 32], folds: 0, depth: 0 },
+          mesh: { kind: 'plane', size: [2, 2], divisions: [32, 32] },
           material: 'material',
           position: [0, 0, 0],
           rotation: [0, 0, 0],

@@ -1,10 +1,26 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { makeMesh, MESH_KINDS, type Mesh, type MeshRecipe } from './makeMesh.ts';
+import { createReader } from '../document/read.ts';
+import { readMesh } from '../document/readMesh.ts';
+import { coarse, makeMesh, MESH_KINDS } from './makeMesh.ts';
+import type { Mesh } from './mesh.ts';
 
-const recipe = (kind: MeshRecipe['kind']): MeshRecipe => ({
-  ...{ kind, size: [3, 2], divisions: [24, 16], folds: 4, depth: 0.12 },
-});
+/** A recipe of each kind, of numbers that its fields allow. */
+const recipe = (kind: string) => {
+  const { fields } = MESH_KINDS.get(kind)!;
+  const given = Object.entries(fields).map(([name, { numbers, whole, otherwise }]) => {
+    if (numbers === 1) return [name, name === 'folds' ? 4 : (otherwise ?? 1)];
+    return [name, (whole ? [24, 16, 8] : [3, 2, 1.5]).slice(0, numbers)];
+  });
+  const r = createReader();
+  const read = readMesh(
+    r,
+    { kind, ...Object.fromEntries(given), ...(kind === 'cloth' ? { depth: 0.12 } : {}) },
+    'mesh',
+  );
+  assert.deepEqual(r.problems, []);
+  return read;
+};
 const corner = (numbers: Float32Array, i: number): [number, number, number] => [
   numbers[i * 3]!,
   numbers[i * 3 + 1]!,
@@ -26,11 +42,12 @@ const triangles = function* ({ positions, normals, indices }: Mesh) {
 };
 
 test('every kind of mesh: unit normals, uv from corner to corner, fronts counter-clockwise', () => {
-  for (const kind of MESH_KINDS) {
+  for (const kind of MESH_KINDS.keys()) {
     const mesh = makeMesh(recipe(kind));
     const count = mesh.positions.length / 3;
-    assert.equal(count, 25 * 17);
-    assert.equal(mesh.indices.length, 24 * 16 * 6);
+    assert.equal(count * 2, mesh.uvs.length);
+    const small = makeMesh(coarse(recipe(kind), 4));
+    assert.ok(small.indices.length < mesh.indices.length / 4, `${kind} can be had with few corners`);
     assert.ok(mesh.indices.every((i) => i < count));
     for (let i = 0; i < count; i += 1)
       assert.ok(Math.abs(Math.hypot(...corner(mesh.normals, i)) - 1) < 1e-5, kind);
@@ -56,4 +73,43 @@ test('cloth folds within its depth, looser at the hem, and the same every time',
   assert.ok(deepest(0) > deepest(16));
   assert.ok(deepest(0) <= 0.12 * 1.35 + 1e-6);
   assert.deepEqual(makeMesh(recipe('cloth')).positions, positions);
+});
+
+test('a box stands on its base, closed, each face with the square of uv to itself', () => {
+  const { positions, uvs, normals, indices } = makeMesh({
+    ...{ kind: 'box', size: [3, 2, 1], divisions: [3, 2, 1] },
+  });
+  // Two triangles a quad; the faces are 3×2, 1×2 and 3×1 quads, each twice.
+  assert.equal(indices.length / 6, 2 * (6 + 2 + 3));
+  for (let axis = 0; axis < 3; axis += 1) {
+    const along = Array.from(positions).filter((_, i) => i % 3 === axis);
+    assert.deepEqual(
+      [Math.min(...along), Math.max(...along)],
+      [
+        [-1.5, 1.5],
+        [0, 2],
+        [-0.5, 0.5],
+      ][axis],
+    );
+  }
+  const faces = new Set(Array.from({ length: normals.length / 3 }, (_, i) => corner(normals, i).join()));
+  assert.equal(faces.size, 6);
+  assert.equal(Math.max(...uvs) - Math.min(...uvs), 1);
+});
+
+test('a recipe is read by the fields of its kind, and told where it is wrong', () => {
+  const problems = (mesh: object) => {
+    const r = createReader();
+    readMesh(r, mesh, 'mesh');
+    return r.problems.map(({ path, message }) => `${path}: ${message}`);
+  };
+  const box = { kind: 'box', size: [1, 1, 1], divisions: [1, 1, 1] };
+  assert.deepEqual(problems(box), []);
+  assert.match(problems({ ...box, size: [1, 1] })[0]!, /mesh\.size: A list of 3 numbers/);
+  assert.match(
+    problems({ ...box, size: [1, 0, 1] })[0]!,
+    /mesh\.size\[1\]: This should lie between 0\.001 and 1000/,
+  );
+  assert.match(problems({ ...box, kind: 'bax' })[0]!, /mesh\.kind: One of cloth, plane, floor, box/);
+  assert.match(problems({ ...box, widht: 2 })[0]!, /mesh\.widht: There is no field/);
 });

@@ -1,4 +1,4 @@
-import type { Mesh } from './makeMesh.ts';
+import type { Mesh } from './mesh.ts';
 
 /** How uv lies on a mesh, at each corner. */
 export interface Tangents {
