@@ -68,6 +68,32 @@ test('the curtain burns on a stage laid out beside its parameters and its score'
   expect(complaints).toEqual([]);
 });
 
+test('the surface is seen as its edges, and a changed program takes the place of the last', async ({
+  page,
+}) => {
+  await openCurtain(page);
+  const finished = await pictureOf(page);
+  await page.getByRole('button', { name: 'Wireframe' }).click();
+  await stageRests(page);
+  const wire = await pictureOf(page);
+  // Lines on dark faces: grey, and nothing of the picture is left.
+  expect(Math.abs(wire.mean[0]! - wire.mean[2]!)).toBeLessThan(1);
+  expect(wire.hash).not.toBe(finished.hash);
+  await page.keyboard.press('Escape');
+  await stageRests(page);
+  expect((await pictureOf(page)).hash).toBe(finished.hash);
+
+  const { links } = await countsOf(page);
+  await page.getByRole('group', { name: 'power step' }).focus();
+  await page.keyboard.press('m');
+  await expect.poll(async () => (await countsOf(page)).links).toBe(links + 1);
+  await stageRests(page);
+  await page.keyboard.press('Control+z');
+  await stageRests(page);
+  expect((await pictureOf(page)).hash).toBe(finished.hash);
+  await saved(page);
+});
+
 test('an idle stage draws nothing', async ({ page }) => {
   await openCurtain(page);
   const { frames } = await countsOf(page);

@@ -8,6 +8,8 @@ export const createPacer = (
   canvas: HTMLCanvasElement,
   gl: WebGL2RenderingContext,
   draw: (level: number) => void,
+  /** Something is on its way that will ask for a frame: until then nothing rests. */
+  isWaiting: () => boolean = () => false,
 ) => {
   let budget = startBudget;
   let scheduled = 0;
@@ -55,7 +57,7 @@ export const createPacer = (
       if (spent > 250 && resting === 0) {
         resting = 1;
         rest();
-      } else if (!wanted) canvas.dataset['rests'] = 'yes';
+      } else if (!wanted && !isWaiting()) canvas.dataset['rests'] = 'yes';
     });
   };
   const onTick = () => {

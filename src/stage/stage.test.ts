@@ -2,7 +2,10 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { makeMesh } from '#core/meshes/makeMesh.ts';
 import { QUALITIES, spend, startBudget, type Budget } from './budget.ts';
-import { toGeometry } from './geometry.ts';
+import { toGeometry } from './scene/geometry.ts';
+import { orderPasses } from './passes/orderPasses.ts';
+import type { Frame, PassDeclaration } from './passes/pass.ts';
+import { createMeshes } from './scene/meshes.ts';
 import { createPacer } from './pacing.ts';
 
 const after = (budget: Budget, frames: readonly number[]): Budget => frames.reduce(spend, budget);
@@ -86,4 +89,47 @@ test('nothing is drawn when nothing changed, and once however much did', async (
   frame();
   await later();
   assert.equal(drawn.length, 2, 'nor after the stage is gone');
+});
+
+const frame = (more: Partial<Frame>): Frame => ({ components: 0, edges: false, ...more }) as Frame;
+const passes = [
+  {
+    name: 'finish',
+    reads: ({ components }: Frame) => (components ? ['scene'] : ['scene', 'bloom']),
+    writes: ['picture'],
+  },
+  { name: 'bloom', reads: () => ['scene'], writes: ['bloom'] },
+  { name: 'edges', reads: () => ['scene'], writes: ['scene'], adds: ({ edges }: Frame) => edges },
+  { name: 'surfaces', reads: () => [], writes: ['scene', 'depth'] },
+] as unknown as readonly PassDeclaration[];
+const orderOf = (list: readonly PassDeclaration[], more: Partial<Frame>): string =>
+  orderPasses(list, frame(more))
+    .map((each) => each.name)
+    .join(' ');
+
+test('a frame has the passes it needs, each after what it reads', () => {
+  assert.equal(orderOf(passes, {}), 'surfaces bloom finish');
+  assert.equal(orderOf(passes, { components: 3 }), 'surfaces finish', 'nobody reads the bloom');
+  assert.equal(orderOf(passes, { components: 3, edges: true }), 'surfaces edges finish');
+  assert.equal(orderOf(passes, { edges: true }), 'surfaces edges bloom finish');
+  assert.throws(() => orderOf(passes.slice(0, 3), {}), /scene, which no pass makes/);
+  const round = [
+    ...passes,
+    { name: 'late', reads: () => ['picture'], writes: ['bloom'] } as unknown as PassDeclaration,
+  ];
+  assert.throws(() => orderOf(round, {}), /waits for itself/);
+});
+
+test('a mesh is made once, and let go when nothing is of it', () => {
+  const meshes = createMeshes();
+  const recipe = { kind: 'plane', size: [1, 1], divisions: [1, 1] } as const;
+  const made = meshes.geometryFor(recipe);
+  assert.equal(meshes.geometryFor({ ...recipe }), made);
+  let gone = 0;
+  made.addEventListener('dispose', () => (gone += 1));
+  meshes.keepOnly([{ ...recipe }]);
+  assert.equal(gone, 0);
+  meshes.keepOnly([]);
+  assert.equal(gone, 1);
+  assert.notEqual(meshes.geometryFor(recipe), made);
 });

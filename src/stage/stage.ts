@@ -1,7 +1,7 @@
 import type { CompiledShader } from '#core/compileShader.ts';
 import type { StageDocument } from '#core/document/project.ts';
 import type { SurfaceSettings } from '#core/document/shader.ts';
-import type { MaterialNumbers } from './propMaterial.ts';
+import type { MaterialNumbers } from './scene/propMaterial.ts';
 
 /** What the stage shows: the finished picture, one tap of one material, or a view of the surface. */
 export interface View {
@@ -47,7 +47,7 @@ export interface Stage {
   readonly pictures: (material: string, keys: readonly string[], size: number) => Promise<TapPicture[]>;
   readonly resize: (width: number, height: number, pixelRatio: number) => void;
   readonly counts: () => StageCounts;
-  /** Draws at once and gives the picture as a PNG. */
+  /** Draws once everything is linked, and gives the picture as a PNG. */
   readonly snapshot: () => Promise<Blob | null>;
   readonly dispose: () => void;
 }
@@ -58,6 +58,6 @@ export interface StageEvents {
   /** The GPU went away or came back, or a picture could not be loaded. */
   readonly onTrouble?: (sentence: string | null) => void;
   readonly onFrame?: () => void;
-  /** A picture has arrived, and step pictures that read it are out of date. */
-  readonly onPicture?: () => void;
+  /** A picture has arrived or a program was linked: step pictures made before are out of date. */
+  readonly onChanged?: () => void;
 }

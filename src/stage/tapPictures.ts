@@ -11,7 +11,7 @@ import {
   type WebGLRenderer,
 } from 'three';
 import { componentsOf } from '#core/program/types.ts';
-import type { PropMaterial } from './propMaterial.ts';
+import type { PropMaterial } from './scene/propMaterial.ts';
 import type { TapPicture } from './stage.ts';
 
 /** Draws steps of a material over its prop, laid out by uv, many to one target. */

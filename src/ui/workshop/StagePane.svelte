@@ -20,7 +20,7 @@
   let pane: HTMLDivElement;
   let stage = $state.raw<Stage | null>(null);
   let trouble = $state<string | null>(null);
-  /** Pictures that have arrived, so that step pictures follow them. */
+  /** Pictures that have arrived and programs that were linked, so that step pictures follow them. */
   let arrived = $state(0);
 
   onMount(() => {
@@ -38,7 +38,7 @@
             if (left !== null) trouble = `The graphics driver refused this shader: ${left}.`;
           });
         },
-        onPicture: () => (arrived += 1),
+        onChanged: () => (arrived += 1),
       });
     } catch {
       trouble =
@@ -147,6 +147,7 @@
     { label: 'Finished', shown: { kind: 'finished' } },
     { label: 'Normals', shown: { kind: 'normals' } },
     { label: 'UV', shown: { kind: 'uv' } },
+    { label: 'Wireframe', shown: { kind: 'wireframe' } },
   ];
   const broken = $derived((session.shaderState?.diagnostics.length ?? 0) > 0);
   /** What the shader asks of a game that the stage does not give yet. */

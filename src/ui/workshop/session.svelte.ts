@@ -47,7 +47,7 @@ export interface ShaderState {
 
 /** What is shown on the stage instead of the finished surface. */
 export type Shown =
-  | { readonly kind: 'finished' | 'normals' | 'uv' }
+  | { readonly kind: 'finished' | 'normals' | 'uv' | 'wireframe' }
   | { readonly kind: 'tap'; readonly strand: string; readonly step: string };
 
 /** A part whose strands can be worked on. */

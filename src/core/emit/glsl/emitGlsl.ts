@@ -66,7 +66,9 @@ export interface EmitOptions {
 }
 
 /** Views of the surface that need no step: the numbers the tap switch knows them by. */
-export const VIEW_TAPS = { finished: 0, normals: -1, uv: -2 } as const;
+export const VIEW_TAPS = { finished: 0, normals: -1, uv: -2, wireframe: -3 } as const;
+/** The edges that are drawn over a wireframe’s dark faces. */
+export const EDGES_TAP = -4;
 
 const inputsOf = (values: readonly Value[]): Set<InputName> =>
   new Set(values.filter((value) => value.op === 'input').map((value) => value.payload as InputName));
@@ -292,6 +294,8 @@ export const emitGlsl = (program: Program, options: EmitOptions): GlslSource => 
         '  switch (tap) {',
         `    case ${VIEW_TAPS.normals}: shown = vec4(normal * 0.5 + 0.5, 1.0); break;`,
         `    case ${VIEW_TAPS.uv}: shown = vec4(uv, 0.0, 1.0); break;`,
+        `    case ${VIEW_TAPS.wireframe}: shown = vec4(vec3(0.03), 1.0); break;`,
+        `    case ${EDGES_TAP}: shown = vec4(vec3(0.62), 1.0); break;`,
         ...program.taps.map(
           (tap, i) => `    case ${i + 1}: shown = ${asTap(tap.value.type, stage.text(tap.value))}; break;`,
         ),

@@ -98,6 +98,7 @@ export const EVERYWHERE: readonly DeskCommand[] = [
   },
   { name: 'Show normals', run: ({ session }) => session.show({ kind: 'normals' }) },
   { name: 'Show UV', run: ({ session }) => session.show({ kind: 'uv' }) },
+  { name: 'Show wireframe', run: ({ session }) => session.show({ kind: 'wireframe' }) },
   {
     name: 'Add strand',
     when: ({ session }) => session.score !== null,

@@ -16,8 +16,17 @@ export const createTextures = (onLoaded: () => void, onFailed: () => void) => {
     }
     return texture;
   };
-  const dispose = (): void => {
-    for (const texture of loaded.values()) texture.dispose();
+  const letGo = (keep: (address: string) => boolean): void => {
+    for (const [address, texture] of loaded)
+      if (!keep(address)) {
+        texture.dispose();
+        loaded.delete(address);
+      }
   };
-  return { textureAt, dispose };
+  return {
+    textureAt,
+    /** Lets go of every picture that no material reads any more. */
+    keepOnly: (addresses: ReadonlySet<string>): void => letGo((address) => addresses.has(address)),
+    dispose: (): void => letGo(() => false),
+  };
 };

@@ -26,6 +26,7 @@ import {
 } from 'three';
 import type { CompiledShader } from '#core/compileShader.ts';
 import type { SurfaceSettings } from '#core/document/shader.ts';
+import { EDGES_TAP, VIEW_TAPS } from '#core/emit/glsl/emitGlsl.ts';
 import { prepareLive } from '#core/time/packLive.ts';
 import { TABLE_SIZE } from '#core/numbers/curve.ts';
 import { TICK_SECONDS } from '#core/time/tick.ts';
@@ -47,6 +48,8 @@ export interface PropMaterial {
   readonly surface: RawShaderMaterial;
   /** Drawn laid out by uv, for pictures of steps. */
   readonly picture: RawShaderMaterial;
+  /** The edges of its triangles alone. */
+  readonly edges: RawShaderMaterial;
   readonly setNumbers: (numbers: MaterialNumbers, time: number, camera: CameraFrame) => void;
   /** Tells the source the size of the picture it is drawn into, in pixels. */
   readonly setResolution: (width: number, height: number) => void;
@@ -137,6 +140,12 @@ export const createPropMaterial = (
   picture.depthWrite = false;
   picture.blending = NoBlending;
 
+  const edges = make(0);
+  edges.wireframe = true;
+  edges.uniforms['tap']!.value = EDGES_TAP;
+  edges.blending = NoBlending;
+  edges.depthWrite = false;
+
   const settle = (tap: number) => {
     const finished = tap === 0;
     const { alphaMode } = settings;
@@ -151,6 +160,10 @@ export const createPropMaterial = (
       surface.blendSrcAlpha = OneFactor;
       surface.blendDstAlpha = OneMinusSrcAlphaFactor;
     } else if (blends && alphaMode !== 'added') surface.blending = NormalBlending;
+    // Lines lie on their faces: these stand back a little.
+    surface.polygonOffset = tap === VIEW_TAPS.wireframe;
+    surface.polygonOffsetFactor = 1;
+    surface.polygonOffsetUnits = 1;
     surface.uniforms['tap']!.value = tap;
   };
   settle(0);
@@ -158,6 +171,7 @@ export const createPropMaterial = (
     shader,
     surface,
     picture,
+    edges,
     setNumbers: (numbers, time, camera) => {
       const { floats, ints } = pack({
         ...numbers,
@@ -177,13 +191,14 @@ export const createPropMaterial = (
         const table = numbers.tables?.get(name);
         shared[name]!.value = table ? textureOf(table) : (numbers.textures.get(name) ?? GREY);
       }
-      for (const material of [surface, picture]) material.uniformsNeedUpdate = true;
+      for (const material of [surface, picture, edges]) material.uniformsNeedUpdate = true;
     },
     setResolution: (width, height) => (shared['resolution']!.value as Vector2).set(width, height),
     showTap: settle,
     dispose: () => {
       surface.dispose();
       picture.dispose();
+      edges.dispose();
     },
   };
 };

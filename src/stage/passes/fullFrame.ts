@@ -1,0 +1,73 @@
+import {
+  DepthTexture,
+  GLSL3,
+  HalfFloatType,
+  LinearFilter,
+  Mesh,
+  NoBlending,
+  OrthographicCamera,
+  PlaneGeometry,
+  RawShaderMaterial,
+  UnsignedIntType,
+  WebGLRenderTarget,
+  type IUniform,
+  type WebGLRenderer,
+} from 'three';
+
+/** One draw over the whole frame: its uniforms, where it writes, and nothing that leaks to the next. */
+export interface FullFrame {
+  readonly draw: (uniforms: Readonly<Record<string, unknown>>, target: WebGLRenderTarget | null) => void;
+  readonly dispose: () => void;
+}
+
+const corner = new PlaneGeometry(2, 2);
+const flat = new OrthographicCamera(-1, 1, 1, -1, 0, 1);
+
+const VERTEX = `precision highp float;
+in vec3 position;
+out vec2 at;
+void main() { at = position.xy * 0.5 + 0.5; gl_Position = vec4(position.xy, 0.0, 1.0); }
+`;
+
+export const createFullFrame = (
+  renderer: WebGLRenderer,
+  names: readonly string[],
+  fragment: string,
+): FullFrame => {
+  const uniforms: Record<string, IUniform> = Object.fromEntries(names.map((name) => [name, { value: null }]));
+  const material = new RawShaderMaterial({
+    glslVersion: GLSL3,
+    vertexShader: VERTEX,
+    fragmentShader: `precision highp float;\nin vec2 at;\nout vec4 color;\n${fragment}`,
+    uniforms,
+    depthTest: false,
+    depthWrite: false,
+    blending: NoBlending,
+  });
+  const mesh = new Mesh(corner, material);
+  mesh.frustumCulled = false;
+  return {
+    draw: (given, target) => {
+      for (const [name, value] of Object.entries(given)) uniforms[name]!.value = value;
+      renderer.setRenderTarget(target);
+      renderer.render(mesh, flat);
+    },
+    dispose: () => material.dispose(),
+  };
+};
+
+export const hdrTarget = (
+  width: number,
+  height: number,
+  options: { readonly depth?: boolean; readonly samples?: number } = {},
+): WebGLRenderTarget => {
+  const target = new WebGLRenderTarget(width, height, {
+    type: HalfFloatType,
+    magFilter: LinearFilter,
+    minFilter: LinearFilter,
+    depthBuffer: options.depth ?? false,
+    samples: options.samples ?? 0,
+  });
+  if (options.depth) target.depthTexture = new DepthTexture(width, height, UnsignedIntType);
+  return target;
+};

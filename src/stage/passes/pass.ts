@@ -1,0 +1,32 @@
+import type { Camera, Scene, Texture, WebGLRenderer, WebGLRenderTarget } from 'three';
+import type { StageDocument } from '#core/document/project.ts';
+
+/** What passes hand to one another; `picture` is what is seen in the end. */
+export type BufferName = 'scene' | 'depth' | 'bloom' | 'picture';
+export type Buffers = Partial<Record<BufferName, Texture | null>>;
+
+/** What is drawn this time. */
+export interface Frame {
+  readonly set: StageDocument;
+  readonly scene: Scene;
+  readonly camera: Camera;
+  /** Where what stands on the stage is drawn, in linear light. */
+  readonly target: WebGLRenderTarget;
+  /** 0 for the finished picture; else how many numbers of a value are shown as they are. */
+  readonly components: number;
+  /** Edges are drawn over what stands on the stage. */
+  readonly edges: boolean;
+}
+
+/** One part of a frame: what it reads and what it writes. It runs only in frames in which something reads that. */
+export interface PassDeclaration {
+  readonly name: string;
+  readonly reads: (frame: Frame) => readonly BufferName[];
+  readonly writes: readonly BufferName[];
+  /** Where it adds to what others wrote: whether it has anything to add. Where it makes something, reading it is reason enough. */
+  readonly adds?: (frame: Frame) => boolean;
+  readonly create: (renderer: WebGLRenderer) => {
+    readonly draw: (frame: Frame, buffers: Buffers) => void;
+    readonly dispose: () => void;
+  };
+}
