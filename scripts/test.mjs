@@ -28,7 +28,16 @@ const runUnit = () =>
     const files = ['src', 'cli'].filter((folder) => existsSync(join(ROOT, folder))).flatMap(testFiles);
     const child = spawn(
       process.execPath,
-      ['--import', 'tsx', '--test', '--test-reporter=spec', '--test-concurrency=2', ...files],
+      [
+        '--import',
+        'tsx',
+        '--import',
+        './scripts/setup/runes.mjs',
+        '--test',
+        '--test-reporter=spec',
+        '--test-concurrency=2',
+        ...files,
+      ],
       { cwd: ROOT, stdio: ['ignore', 'pipe', 'inherit'], env: { ...process.env, NO_COLOR: '1' } },
     );
     let text = '';

@@ -21,10 +21,7 @@ const offsetOf = (text: string) => {
 const holds = (x: number, wanted: number, room: number) => Math.abs(x - wanted) <= room;
 
 test('tangents follow u, stand square to the normal, and know how long a unit of uv is', () => {
-  for (const mesh of [
-    floor,
-    makeMesh({ kind: 'plane', size: [4, 2], divisions: [3, 3] }),
-  ]) {
+  for (const mesh of [floor, makeMesh({ kind: 'plane', size: [4, 2], divisions: [3, 3] })]) {
     const { tangents, stretches } = tangentsOf(mesh);
     for (let i = 0; i < mesh.positions.length / 3; i += 1) {
       const t = tangents.subarray(i * 4, i * 4 + 3);

@@ -7,7 +7,12 @@ export interface Span {
 /** What is wrong, where, and (when known) text that would put it right. */
 export interface Mistake extends Span {
   readonly message: string;
-  readonly fix?: { readonly label: string; readonly text: string };
+  readonly fix?: {
+    readonly label: string;
+    readonly text: string;
+    /** It is put behind all that stands there, instead of in its place. */
+    readonly atEnd?: boolean;
+  };
   /** True where the fault lies elsewhere, and this goes away with it. */
   readonly follows?: boolean;
 }

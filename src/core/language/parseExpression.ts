@@ -75,7 +75,11 @@ export const createExpressionReader = (tokens: readonly Token[]): ExpressionRead
   const close = (sign: string, opened: Span) => {
     if (accept(sign)) return;
     if (peek().kind === 'end')
-      fail(opened, `This bracket is never closed; add ${sign}.`, { label: `add ${sign}`, text: sign });
+      fail(opened, `This bracket is never closed; add ${sign}.`, {
+        label: `add ${sign}`,
+        text: sign,
+        atEnd: true,
+      });
     expected(`${sign} or an operator such as +`);
   };
   const deeper = <T>(read: () => T): T => {

@@ -20,6 +20,8 @@ export interface Diagnostic extends Mistake {
   readonly step: string;
   /** The argument at fault, when it is one; `code` for the step's own code. */
   readonly argument: string | null;
+  /** Who says so, where it is not the compiler. */
+  readonly by?: 'driver';
 }
 
 /** What lowering a document gathers as it goes. */

@@ -12,7 +12,7 @@
   import { focusStep } from './commands/focusStep.ts';
   import type { Readable } from '../parts/completeName.ts';
   import { completeGlsl } from './score/completeGlsl.ts';
-  import type { Session } from './session.svelte.ts';
+  import type { Session } from './state/session.svelte.ts';
 
   let { session, step: id, onclose }: { session: Session; step: string; onclose: () => void } = $props();
   let view: EditorView | null = null;

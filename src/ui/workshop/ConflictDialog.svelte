@@ -1,6 +1,6 @@
 <script lang="ts">
   import { Dialog } from 'bits-ui';
-  import type { Session } from './session.svelte.ts';
+  import type { Session } from './state/session.svelte.ts';
 
   let { session }: { session: Session } = $props();
   const conflicts = $derived([...session.saver.conflicts]);

@@ -7,7 +7,7 @@
   import { newPart } from '#core/document/project.ts';
   import { parameterType } from '#core/lower/stepOperator.ts';
   import type { Type } from '#core/program/types.ts';
-  import type { Session } from './session.svelte.ts';
+  import type { Session } from './state/session.svelte.ts';
 
   let { session, strand, onclose }: { session: Session; strand: string; onclose: () => void } = $props();
   const shader = $derived(session.score?.kind === 'shader' ? session.score : null);

@@ -2,7 +2,7 @@
   import { whenOf } from '../parts/when.ts';
   import { Dialog } from 'bits-ui';
   import { parsePart } from '#core/document/parsePart.ts';
-  import type { Session } from './session.svelte.ts';
+  import type { Session } from './state/session.svelte.ts';
 
   let { session, onclose }: { session: Session; onclose: () => void } = $props();
   interface Revision {

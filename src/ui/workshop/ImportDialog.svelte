@@ -5,7 +5,7 @@
   import type { PartChange } from '#core/edits/changeParts.ts';
   import { newPart } from '#core/document/project.ts';
   import type { Imported } from '#core/import/importGlsl.ts';
-  import type { Session } from './session.svelte.ts';
+  import type { Session } from './state/session.svelte.ts';
 
   type Props = {
     session: Session;

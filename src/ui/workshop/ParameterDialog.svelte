@@ -15,7 +15,7 @@
   import { readArithmetic } from '#core/language/arithmetic.ts';
   import { nameProblem } from '#core/language/names/reserved.ts';
   import { OPERATOR_NAMES } from '#core/operators/catalogue.ts';
-  import type { Session } from './session.svelte.ts';
+  import type { Session } from './state/session.svelte.ts';
 
   /** A parameter to change, or one to make, perhaps in place of a number in the score. */
   export interface Draft {

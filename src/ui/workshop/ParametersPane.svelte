@@ -10,7 +10,7 @@
   import ParameterRow from './ParameterRow.svelte';
   import PresetMenu from './PresetMenu.svelte';
   import type { Rehearsal } from './rehearsal.svelte.ts';
-  import type { Session } from './session.svelte.ts';
+  import type { Session } from './state/session.svelte.ts';
 
   interface Props {
     session: Session;

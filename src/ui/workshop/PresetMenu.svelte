@@ -2,7 +2,7 @@
   import { DropdownMenu } from 'bits-ui';
   import { applyPreset, keepPreset, removePreset } from '#core/edits/materialEdits.ts';
   import type { PartOf } from '#core/document/project.ts';
-  import type { Session } from './session.svelte.ts';
+  import type { Session } from './state/session.svelte.ts';
 
   let { session, material }: { session: Session; material: PartOf<'material'> } = $props();
   let naming = $state<string | null>(null);

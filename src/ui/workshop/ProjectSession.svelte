@@ -1,6 +1,6 @@
 <script lang="ts" module>
   import { getContext, setContext } from 'svelte';
-  import type { Session } from './session.svelte.ts';
+  import type { Session } from './state/session.svelte.ts';
 
   const KEY = Symbol('session');
   /** The open project: one for all of its pages. */
@@ -10,8 +10,8 @@
 <script lang="ts">
   import { onDestroy, onMount, type Snippet } from 'svelte';
   import { toast } from 'svelte-sonner';
-  import type { OpenProject } from './openProject.ts';
-  import { createSession } from './session.svelte.ts';
+  import type { OpenProject } from './state/openProject.ts';
+  import { createSession } from './state/session.svelte.ts';
 
   let { open, children }: { open: OpenProject; children: Snippet } = $props();
   // svelte-ignore state_referenced_locally

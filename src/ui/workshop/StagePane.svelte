@@ -11,7 +11,7 @@
   import { picturesOf } from './picturesOf.ts';
   import type { Pictures } from './pictures.svelte.ts';
   import type { Rehearsal } from './rehearsal.svelte.ts';
-  import type { Session, Shown } from './session.svelte.ts';
+  import type { Session, Shown } from './state/session.svelte.ts';
 
   let { session, rehearsal, pictures }: { session: Session; rehearsal: Rehearsal; pictures: Pictures } =
     $props();

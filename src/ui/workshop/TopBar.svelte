@@ -8,7 +8,7 @@
   import Mark from '../parts/Mark.svelte';
   import ThemeButton from '../parts/ThemeButton.svelte';
   import type { Rehearsal } from './rehearsal.svelte.ts';
-  import type { Session } from './session.svelte.ts';
+  import type { Session } from './state/session.svelte.ts';
 
   interface Props {
     session: Session;

@@ -2,7 +2,7 @@ import { isTable, type ParameterValue } from '#core/document/shader.ts';
 import { setValues } from '#core/edits/materialEdits.ts';
 import { currentValue } from '#core/time/values.ts';
 import type { FromScriptWorker, ScriptMaterial, ScriptMistake, ToScriptWorker } from '#script/protocol.ts';
-import type { Session } from './session.svelte.ts';
+import type { Session } from './state/session.svelte.ts';
 
 /** Parameters driven now, by material and then by name. */
 export type DrivenByMaterial = ReadonlyMap<string, ReadonlyMap<string, ParameterValue>>;

@@ -273,7 +273,7 @@ const createStatementReader = (r: ExpressionReader, types: ReadonlySet<string>):
     const body: Statement[] = [];
     while (!r.isSign('}')) {
       if (r.peek().kind === 'end')
-        fail(opened, 'This brace is never closed; add }.', { label: 'add }', text: '}' });
+        fail(opened, 'This brace is never closed; add }.', { label: 'add }', text: '}', atEnd: true });
       body.push(statement());
     }
     return { body, to: r.next().to };

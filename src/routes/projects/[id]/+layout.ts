@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
 import type { Project } from '#core/document/project.ts';
-import { readOpenProject } from '#ui/workshop/openProject.ts';
-import { lastWord } from '#ui/workshop/saver.svelte.ts';
+import { readOpenProject } from '#ui/workshop/state/openProject.ts';
+import { lastWord } from '#ui/workshop/state/saver.svelte.ts';
 import type { LayoutLoad } from './$types';
 
 /** The workshop lives in the browser: no server compiles anybody's shader. */

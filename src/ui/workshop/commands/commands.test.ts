@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import type { Rehearsal } from '../rehearsal.svelte.ts';
-import type { Session } from '../session.svelte.ts';
+import type { Session } from '../state/session.svelte.ts';
 import { chordOf, chordText, type KeyHeld } from './chords.ts';
 import { commandFor, nameOf } from './command.ts';
 import { commandsNow, EVERYWHERE, type Desk } from './everywhere.ts';

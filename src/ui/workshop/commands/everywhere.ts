@@ -4,7 +4,7 @@ import { newId } from '../../parts/newId.ts';
 import type { Rehearsal } from '../rehearsal.svelte.ts';
 import { newStrand } from '../score/newStrand.ts';
 import { findItems } from '../score/paletteItems.ts';
-import type { Session } from '../session.svelte.ts';
+import type { Session } from '../state/session.svelte.ts';
 import type { Command } from './command.ts';
 import { focusStep } from './focusStep.ts';
 

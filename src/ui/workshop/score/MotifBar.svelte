@@ -5,7 +5,7 @@
   import { emptyMotif } from '#core/document/motif.ts';
   import { usersOf } from '#core/document/users.ts';
   import { newPart, type PartOf } from '#core/document/project.ts';
-  import type { Session } from '../session.svelte.ts';
+  import type { Session } from '../state/session.svelte.ts';
 
   let { session }: { session: Session } = $props();
   const motifs = $derived(session.parts.filter((each): each is PartOf<'motif'> => each.kind === 'motif'));

@@ -7,7 +7,7 @@
   import { nameProblem } from '#core/language/names/reserved.ts';
   import { SURFACE } from '#core/lower/lowerShader.ts';
   import type { Pictures } from '../pictures.svelte.ts';
-  import type { Session } from '../session.svelte.ts';
+  import type { Session } from '../state/session.svelte.ts';
   import OutputsRow from './OutputsRow.svelte';
   import RangeBar from './RangeBar.svelte';
   import StepPicture from './StepPicture.svelte';

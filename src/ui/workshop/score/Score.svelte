@@ -3,7 +3,7 @@
   import type { Step } from '#core/document/shader.ts';
   import type { Pictures } from '../pictures.svelte.ts';
   import type { Rehearsal } from '../rehearsal.svelte.ts';
-  import type { Session } from '../session.svelte.ts';
+  import type { Session } from '../state/session.svelte.ts';
   import Later from '../../parts/Later.svelte';
   import MotifBar from './MotifBar.svelte';
   import MotifRow from './MotifRow.svelte';

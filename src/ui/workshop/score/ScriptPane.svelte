@@ -7,7 +7,7 @@
   import { createPhrases, insertedBy } from '../../parts/phrases.ts';
   import { completeScript } from './completeScript.ts';
   import type { Rehearsal } from '../rehearsal.svelte.ts';
-  import type { Session } from '../session.svelte.ts';
+  import type { Session } from '../state/session.svelte.ts';
 
   let { session, rehearsal }: { session: Session; rehearsal: Rehearsal } = $props();
   let host: HTMLDivElement;

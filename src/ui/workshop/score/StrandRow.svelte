@@ -22,7 +22,7 @@
   import { operatorOf } from '#core/lower/stepOperator.ts';
   import { componentsOf } from '#core/program/types.ts';
   import type { Pictures } from '../pictures.svelte.ts';
-  import type { ScorePart, Session } from '../session.svelte.ts';
+  import type { ScorePart, Session } from '../state/session.svelte.ts';
   import Palette from './Palette.svelte';
   import type { PaletteItem } from './paletteItems.ts';
   import { focusStep } from '../commands/focusStep.ts';
@@ -211,8 +211,7 @@
   const fix = (step: Step, mistake: Diagnostic) => {
     const given = mistake.argument ? step.arguments[mistake.argument] : undefined;
     if (!mistake.fix || typeof given !== 'string') return;
-    // A missing bracket is added at the end; anything else replaces what was wrong.
-    const text = mistake.fix.label.startsWith('add')
+    const text = mistake.fix.atEnd
       ? given + mistake.fix.text
       : given.slice(0, mistake.from) + mistake.fix.text + given.slice(mistake.to);
     session.apply(setArgument(shader.id, shader.body, step.id, mistake.argument!, text));

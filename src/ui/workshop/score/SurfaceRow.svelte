@@ -4,7 +4,7 @@
   import { OUTPUT_NAMES, OUTPUTS, type OutputName } from '#core/document/shader.ts';
   import { SURFACE } from '#core/lower/lowerShader.ts';
   import type { Pictures } from '../pictures.svelte.ts';
-  import type { Session } from '../session.svelte.ts';
+  import type { Session } from '../state/session.svelte.ts';
   import OutputsRow from './OutputsRow.svelte';
   import RangeBar from './RangeBar.svelte';
   import StepPicture from './StepPicture.svelte';

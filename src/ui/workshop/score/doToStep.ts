@@ -10,7 +10,7 @@ import type { Step } from '#core/document/shader.ts';
 import { parseExpression } from '#core/language/parseExpression.ts';
 import { namesIn } from '#core/language/syntax.ts';
 import { focusStep } from '../commands/focusStep.ts';
-import type { Session } from '../session.svelte.ts';
+import type { Session } from '../state/session.svelte.ts';
 import type { StepDeed } from '../commands/onCard.ts';
 
 export const newStepId = (): string => `step-${freshId()}`;

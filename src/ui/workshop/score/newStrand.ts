@@ -1,6 +1,6 @@
 import { addStrand } from '#core/edits/shaderEdits.ts';
 import { newId } from '../../parts/newId.ts';
-import type { Session } from '../session.svelte.ts';
+import type { Session } from '../state/session.svelte.ts';
 
 /** A strand of one number, last or where it is asked for; the cursor goes into its name. */
 export const newStrand = (session: Session, at?: number): void => {

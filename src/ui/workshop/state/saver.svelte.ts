@@ -1,5 +1,5 @@
 import type { Part } from '#core/document/project.ts';
-import { newId } from '../parts/newId.ts';
+import { newId } from '../../parts/newId.ts';
 import { dropDraft, keepDraft } from './drafts.ts';
 import { createSender } from './sendPart.ts';
 import { tabId } from './tab.ts';
@@ -29,11 +29,11 @@ export const createSaver = (
   project: string,
   parts: () => ReadonlyMap<string, Part>,
   onRevision: (id: string, revision: number) => void,
+  tab = tabId(),
 ) => {
   const touched = new Set<string>();
   /** Parts that only this tab has, for the browser's storage would not take them. */
   const unkept = new Set<string>();
-  const tab = tabId();
   const sender = createSender(project, () => newId(32));
   let state = $state<SaveState>('saved');
   let message = $state('');

@@ -1,4 +1,4 @@
-import { newId } from '../parts/newId.ts';
+import { newId } from '../../parts/newId.ts';
 
 const MARK = 'wicked-veil.tab';
 /** Where there are no locks: a tab not heard of for so long is gone; timers in the background may rest for a minute. */

@@ -28,6 +28,7 @@ export const driverMistakes = (shader: CompiledShader, score: Score, log: string
           {
             ...{ strand: strand.id, step: step.id, argument: 'code', from: before, to: before + text.length },
             message: `The graphics driver says: ${found[2]!.trim()}.`,
+            by: 'driver',
           },
         ];
       }

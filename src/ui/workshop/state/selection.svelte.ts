@@ -1,0 +1,124 @@
+import type { Part, PartOf, Project } from '#core/document/project.ts';
+import { partsOf } from '#core/document/project.ts';
+import type { ScorePart } from './compiler.svelte.ts';
+import { keepFlag, readFlag } from './flags.ts';
+
+/** What is shown on the stage instead of the finished surface. */
+export type Shown =
+  | { readonly kind: 'finished' | 'normals' | 'uv' | 'wireframe' }
+  | { readonly kind: 'tap'; readonly strand: string; readonly step: string };
+
+const WRAPS = 'wicked-veil.wraps';
+
+/** The material of the first thing on the stage: what an author most likely came for. */
+const firstMaterial = (project: Project): string | null => {
+  const stage = partsOf(project, 'stage')[0];
+  return stage?.body.props[0]?.material ?? partsOf(project, 'material')[0]?.id ?? null;
+};
+
+/** What an author looks at and has in hand; none of it is saved. */
+export const createSelection = (project: Project, parts: () => ReadonlyMap<string, Part>) => {
+  let materialId = $state(firstMaterial(project));
+  /** The motif that is worked on instead of the material's shader. */
+  let motifId = $state<string | null>(null);
+  let shown = $state.raw<Shown>({ kind: 'finished' });
+  /** The step in hand, and the steps chosen beside it. */
+  let selected = $state<string | null>(null);
+  let chosen = $state.raw<ReadonlySet<string>>(new Set());
+  /** Where a step is asked for, and the strand that is to be named. */
+  let asking = $state.raw<{ readonly strand: string; readonly at: number } | null>(null);
+  let toName = $state<string | null>(null);
+  /** Strands go on in a second line where they are longer than the score is wide. */
+  let wraps = $state(readFlag(WRAPS));
+
+  const materials = $derived(partsOf({ parts: [...parts().values()] }, 'material'));
+  const material = $derived(materials.find((each) => each.id === materialId) ?? materials[0] ?? null);
+  const shader = $derived.by((): PartOf<'shader'> | null => {
+    const part = material ? parts().get(material.body.shader) : undefined;
+    return part?.kind === 'shader' ? part : null;
+  });
+  const score = $derived.by((): ScorePart | null => {
+    const motif = motifId === null ? undefined : parts().get(motifId);
+    return motif?.kind === 'motif' ? motif : shader;
+  });
+
+  const look = (): void => {
+    shown = { kind: 'finished' };
+    selected = null;
+    chosen = new Set();
+  };
+
+  return {
+    get materials() {
+      return materials;
+    },
+    get material() {
+      return material;
+    },
+    get shader() {
+      return shader;
+    },
+    get score() {
+      return score;
+    },
+    showMaterial: (id: string) => {
+      materialId = id;
+      motifId = null;
+      look();
+    },
+    showMotif: (id: string | null) => {
+      motifId = id;
+      look();
+    },
+    /** What was deleted is not looked at any more. */
+    forget: (id: string) => {
+      if (motifId === id) motifId = null;
+    },
+    get shown() {
+      return shown;
+    },
+    show: (wanted: Shown) => {
+      shown = wanted;
+    },
+    get selected() {
+      return selected;
+    },
+    get chosen(): ReadonlySet<string> {
+      return chosen;
+    },
+    select: (step: string | null) => {
+      selected = step;
+      if (step === null || !chosen.has(step)) chosen = new Set();
+    },
+    /** Adds a step to those chosen, or takes it out. */
+    choose: (step: string) => {
+      const now = new Set(chosen.size ? chosen : selected ? [selected] : []);
+      if (now.has(step) && now.size > 1) now.delete(step);
+      else now.add(step);
+      chosen = now;
+      selected = step;
+    },
+    chooseAll: (steps: Iterable<string>) => {
+      chosen = new Set(steps);
+    },
+    get asking() {
+      return asking;
+    },
+    askFor: (place: { readonly strand: string; readonly at: number } | null) => {
+      asking = place;
+    },
+    get toName() {
+      return toName;
+    },
+    nameStrand: (id: string | null) => {
+      toName = id;
+    },
+    get wraps() {
+      return wraps;
+    },
+    setWraps: (on: boolean) => {
+      wraps = on;
+      keepFlag(WRAPS, on);
+    },
+  };
+};

@@ -1,0 +1,140 @@
+import { toast } from 'svelte-sonner';
+import { newPart, partsOf, type Project } from '#core/document/project.ts';
+import type { Authored } from '#core/time/values.ts';
+import { createCompiler } from './compiler.svelte.ts';
+import { createDocuments } from './documents.svelte.ts';
+import { createSelection, type Shown } from './selection.svelte.ts';
+
+export type { ScorePart, ShaderState } from './compiler.svelte.ts';
+export type { Shown } from './selection.svelte.ts';
+
+/** The open project: its documents, what they compile to, and what of them is in hand. */
+export const createSession = (project: Project) => {
+  const documents = createDocuments(project, {
+    changed: (part, edit) => compiler.follow(part, edit),
+    removed: (id) => {
+      compiler.forget(id);
+      selection.forget(id);
+    },
+    refused: (sentence) => toast.error(sentence),
+  });
+  const parts = () => documents.parts;
+  const compiler = createCompiler(parts, () => documents.library);
+  const selection = createSelection(project, parts);
+  const shaderState = $derived(selection.score ? (compiler.shaders.get(selection.score.id) ?? null) : null);
+  const shared = $derived(partsOf({ parts: documents.list }, 'shared')[0] ?? null);
+  let sharing: Promise<string> | null = null;
+
+  return {
+    id: project.id,
+    name: project.name,
+    // Documents.
+    saver: documents.saver,
+    get parts() {
+      return documents.list;
+    },
+    part: (id: string) => documents.parts.get(id),
+    get library() {
+      return documents.library;
+    },
+    get stage() {
+      return partsOf({ parts: documents.list }, 'stage')[0] ?? null;
+    },
+    get script() {
+      return partsOf({ parts: documents.list }, 'script')[0] ?? null;
+    },
+    get shared() {
+      return shared;
+    },
+    apply: documents.apply,
+    commit: documents.commit,
+    settle: documents.settle,
+    undo: documents.undo,
+    redo: documents.redo,
+    get canUndo() {
+      return documents.canUndo;
+    },
+    get canRedo() {
+      return documents.canRedo;
+    },
+    resolve: documents.resolve,
+    recover: documents.recover,
+    letGo: documents.letGo,
+    bringBack: documents.bringBack,
+    /** The project's shared values, made where there are none yet. */
+    ensureShared: (): Promise<string> => {
+      if (shared) return Promise.resolve(shared.id);
+      const part = newPart('shared', 'shared', 'Shared values', {
+        ...{ format: 'wicked-veil/shared', version: 1, values: {} },
+      });
+      // A drag asks many times before it is there.
+      sharing ??= documents
+        .commit(null, [{ op: 'add', part }])
+        .then(() => part.id)
+        .finally(() => (sharing = null));
+      return sharing;
+    },
+    /** What is authored for a material: its own values, and the project's shared ones. */
+    authored: (values: Authored['values']): Authored => ({ values, shared: shared?.body.values ?? {} }),
+    // What they compile to.
+    get shaders() {
+      return compiler.shaders;
+    },
+    get shaderState() {
+      return shaderState;
+    },
+    noteRefusal: compiler.noteRefusal,
+    // What is looked at and in hand.
+    get materials() {
+      return selection.materials;
+    },
+    get material() {
+      return selection.material;
+    },
+    /** The material's shader. */
+    get shader() {
+      return selection.shader;
+    },
+    /** What the score shows: the material's shader, or a motif that was opened. */
+    get score() {
+      return selection.score;
+    },
+    get document() {
+      return selection.score?.body ?? null;
+    },
+    get openMotif() {
+      return selection.score?.kind === 'motif' ? selection.score : null;
+    },
+    showMaterial: selection.showMaterial,
+    showMotif: selection.showMotif,
+    get shown() {
+      return selection.shown;
+    },
+    show: (wanted: Shown) => selection.show(wanted),
+    get selected() {
+      return selection.selected;
+    },
+    /** Steps chosen together, the one in hand among them. */
+    get chosen() {
+      return selection.chosen;
+    },
+    select: selection.select,
+    choose: selection.choose,
+    chooseAll: selection.chooseAll,
+    get asking() {
+      return selection.asking;
+    },
+    /** Asks for a step: the row of the strand opens its palette there. */
+    askFor: selection.askFor,
+    get toName() {
+      return selection.toName;
+    },
+    nameStrand: selection.nameStrand,
+    get wraps() {
+      return selection.wraps;
+    },
+    setWraps: selection.setWraps,
+  };
+};
+
+export type Session = ReturnType<typeof createSession>;

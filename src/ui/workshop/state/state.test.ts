@@ -1,0 +1,144 @@
+import assert from 'node:assert/strict';
+import { afterEach, test } from 'node:test';
+import { setArgument } from '#core/edits/shaderEdits.ts';
+import { newPart, type Part, type Project } from '#core/document/project.ts';
+import { sketchShader } from '#core/document/sketch.ts';
+import { createCompiler } from './compiler.svelte.ts';
+import { createDocuments } from './documents.svelte.ts';
+import { createSelection } from './selection.svelte.ts';
+
+const shader = newPart(
+  'shader',
+  'velvet',
+  'Velvet',
+  sketchShader({ glow: [['value', { x: 0.5 }]] }, { roughness: 'glow' }),
+);
+const material = newPart('material', 'left', 'Velvet, house left', {
+  ...{ format: 'wicked-veil/material', version: 1, shader: 'velvet', values: {} },
+});
+const project = { id: 'p', name: 'The playhouse', parts: [shader, material] } as unknown as Project;
+
+const opened: (() => void)[] = [];
+afterEach(() => opened.splice(0).forEach((close) => close()));
+
+/** Documents, compiler and selection as a session puts them together, with a server that takes everything. */
+const open = () => {
+  const told: string[] = [];
+  let answer: Promise<readonly (number | null)[]> = Promise.resolve([]);
+  const documents = createDocuments(
+    project,
+    {
+      changed: (part, edit) => compiler.follow(part, edit),
+      removed: (id) => {
+        compiler.forget(id);
+        selection.forget(id);
+      },
+      refused: (sentence) => told.push(sentence),
+    },
+    {
+      tab: 'here',
+      send: (_project, _deed, changes) =>
+        answer.then(() => changes.map(({ op }) => (op === 'delete' ? null : 1))),
+    },
+  );
+  opened.push(() => documents.saver.close());
+  const compiler = createCompiler(
+    () => documents.parts,
+    () => documents.library,
+  );
+  const selection = createSelection(project, () => documents.parts);
+  const setX = (x: number | string) => {
+    const part = documents.parts.get('velvet') as Part & { readonly kind: 'shader' };
+    documents.apply(setArgument('velvet', part.body, part.body.strands[0]!.steps[0]!.id, 'x', x));
+    documents.settle();
+  };
+  return { documents, compiler, selection, told, setX, wait: (work: typeof answer) => (answer = work) };
+};
+const stateOf = ({ compiler }: ReturnType<typeof open>) => compiler.shaders.get('velvet')!;
+
+test('a dragged number moves a knob; anything else compiles; what is broken keeps the last good program', () => {
+  const here = open();
+  const first = stateOf(here).good;
+  here.setX(0.75);
+  assert.equal(stateOf(here).good, first, 'nothing is compiled');
+  assert.deepEqual([...stateOf(here).knobs.values()], [[0.75]]);
+  here.setX('uv.x');
+  const second = stateOf(here).good;
+  assert.notEqual(second, first);
+  here.setX('uv.');
+  assert.equal(stateOf(here).good, second);
+  assert.ok(stateOf(here).diagnostics.length > 0);
+  here.documents.undo();
+  assert.equal(stateOf(here).diagnostics.length, 0);
+  here.documents.undo();
+  here.documents.undo();
+  assert.deepEqual([...stateOf(here).knobs.values()], [[0.5]]);
+  here.documents.redo();
+  assert.deepEqual([...stateOf(here).knobs.values()], [[0.75]]);
+});
+
+test('the driver’s word stands beside the compiler’s, and goes when it takes the next program', () => {
+  const here = open();
+  const { good } = stateOf(here);
+  assert.equal(
+    here.compiler.noteRefusal('velvet', good!, 'ERROR: 0:1: odd'),
+    'ERROR: 0:1: odd',
+    'it has no place',
+  );
+  const written = { ...good!, live: { ...good!.live, written: [{ step: 'none', from: 1, to: 2 }] } };
+  assert.equal(here.compiler.noteRefusal('velvet', written, 'ERROR: 0:1: odd'), 'ERROR: 0:1: odd');
+  assert.equal(here.compiler.noteRefusal('gone', good!, null), null);
+});
+
+test('parts are added and deleted as one deed, here once the server has them; meanwhile they are left alone', async () => {
+  const here = open();
+  const { documents, selection, told } = here;
+  let taken = (): void => undefined;
+  here.wait(new Promise((resolve) => (taken = () => resolve([]))));
+  const motif = newPart('motif', 'fold', 'Fold', {
+    ...{ format: 'wicked-veil/motif', version: 1, description: '', parameters: [], strands: [] },
+    outputs: [{ id: 'o', name: 'out', expression: '1.0' }],
+  } as never);
+  const adding = documents.commit('Add Fold', [{ op: 'add', part: motif }]);
+  await new Promise((resolve) => setImmediate(resolve));
+  assert.equal(documents.parts.has('fold'), false);
+  taken();
+  await adding;
+  assert.equal(documents.library.has('fold'), true);
+  assert.equal(documents.canUndo, 'Add Fold');
+  selection.showMotif('fold');
+  assert.equal(selection.score?.id, 'fold');
+
+  let refuse = (): void => undefined;
+  here.wait(new Promise((_, reject) => (refuse = () => reject(new Error('The server refused this.')))));
+  documents.undo();
+  await new Promise((resolve) => setImmediate(resolve));
+  documents.apply({
+    label: 'x',
+    part: 'fold',
+    patches: [{ op: 'replace', path: ['description'], value: 'y' }],
+  });
+  assert.match(told[0]!, /being saved as a whole/);
+  refuse();
+  await new Promise((resolve) => setTimeout(resolve));
+  assert.deepEqual(told.slice(1), ['The server refused this.']);
+  assert.equal(documents.parts.has('fold'), true, 'what was refused is not done here either');
+
+  here.wait(Promise.resolve([]));
+  documents.undo();
+  await new Promise((resolve) => setTimeout(resolve));
+  assert.equal(documents.parts.has('fold'), false);
+  assert.equal(selection.score?.id, 'velvet', 'what is gone is not looked at');
+});
+
+test('what is in hand: several steps are chosen, and another material begins anew', () => {
+  const { selection } = open();
+  selection.select('a');
+  selection.choose('b');
+  assert.deepEqual([...selection.chosen], ['a', 'b']);
+  selection.choose('b');
+  assert.deepEqual([...selection.chosen], ['a']);
+  selection.show({ kind: 'uv' });
+  selection.showMaterial('left');
+  assert.deepEqual([selection.selected, selection.chosen.size, selection.shown.kind], [null, 0, 'finished']);
+});
