@@ -142,9 +142,20 @@ const draw = async (given: {
   readonly side: number;
 }): Promise<string> => {
   const { source, textures, side } = given;
-  const gl = document.createElement('canvas').getContext('webgl2')!;
+  // A context takes longer to make than most programs; one serves the page until the driver takes it away.
+  const page = globalThis as unknown as { probeContext?: WebGL2RenderingContext };
+  if (!page.probeContext || page.probeContext.isContextLost())
+    page.probeContext = document.createElement('canvas').getContext('webgl2')!;
+  const gl = page.probeContext;
   gl.getExtension('EXT_color_buffer_float');
+  const made: WebGLTexture[] = [];
+  const texture = (): WebGLTexture => {
+    const each = gl.createTexture();
+    made.push(each);
+    return each;
+  };
   const program = gl.createProgram();
+  const shaders: WebGLShader[] = [];
   for (const [kind, text] of [
     [
       gl.VERTEX_SHADER,
@@ -153,6 +164,7 @@ const draw = async (given: {
     [gl.FRAGMENT_SHADER, source],
   ] as const) {
     const shader = gl.createShader(kind)!;
+    shaders.push(shader);
     gl.shaderSource(shader, text);
     gl.compileShader(shader);
     if (gl.getShaderInfoLog(shader)?.includes('ERROR')) return `!${gl.getShaderInfoLog(shader)}`;
@@ -168,7 +180,7 @@ const draw = async (given: {
   textures.forEach((text, i) => {
     const bytes = Uint8Array.from(atob(text), (letter) => letter.charCodeAt(0));
     gl.activeTexture(gl.TEXTURE0 + i);
-    gl.bindTexture(gl.TEXTURE_2D, gl.createTexture());
+    gl.bindTexture(gl.TEXTURE_2D, texture());
     const across = Math.sqrt(bytes.length / 16);
     gl.texImage2D(
       gl.TEXTURE_2D,
@@ -185,18 +197,22 @@ const draw = async (given: {
     gl.uniform1i(gl.getUniformLocation(program, `input${i}`), i);
   });
   gl.activeTexture(gl.TEXTURE0 + textures.length);
-  const target = gl.createTexture();
+  const target = texture();
   gl.bindTexture(gl.TEXTURE_2D, target);
   gl.texStorage2D(gl.TEXTURE_2D, 1, gl.RGBA32F, side, side);
   plain();
-  gl.bindFramebuffer(gl.FRAMEBUFFER, gl.createFramebuffer());
+  const frame = gl.createFramebuffer();
+  gl.bindFramebuffer(gl.FRAMEBUFFER, frame);
   gl.framebufferTexture2D(gl.FRAMEBUFFER, gl.COLOR_ATTACHMENT0, gl.TEXTURE_2D, target, 0);
   gl.viewport(0, 0, side, side);
   gl.drawArrays(gl.TRIANGLES, 0, 3);
   const out = new Float32Array(side * side * 4);
   gl.readPixels(0, 0, side, side, gl.RGBA, gl.FLOAT, out);
   if (gl.isContextLost()) return '!the driver lost its context over it';
-  gl.getExtension('WEBGL_lose_context')?.loseContext();
+  for (const each of made) gl.deleteTexture(each);
+  gl.deleteFramebuffer(frame);
+  gl.deleteProgram(program);
+  for (const each of shaders) gl.deleteShader(each);
   const bytes = new Uint8Array(out.buffer);
   let text = '';
   for (let i = 0; i < bytes.length; i += 8192) text += String.fromCharCode(...bytes.subarray(i, i + 8192));

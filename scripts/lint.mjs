@@ -1,6 +1,6 @@
 // npm run lint: every check of the source that runs nothing of it.
 import { ensureModules } from './setup/modules.mjs';
-import { run } from './setup/run.mjs';
+import { run, runQuietly } from './setup/run.mjs';
 
 const npx = (...args) => ['npx', ['--no-install', ...args]];
 
@@ -14,15 +14,26 @@ export const CHECKS = [
   ],
 ];
 
-/** Runs the checks; gives how many passed and failed. */
+/** A check's words, told when it is done, so that two do not speak at once. */
+const check = async (name, [command, args]) => {
+  const { code, said } = await runQuietly(command, args);
+  process.stdout.write(said);
+  console.log(code === 0 ? `✔ ${name}` : `✖ ${name}`);
+  return code === 0;
+};
+
+/** Runs the checks, the long ones side by side; gives how many passed and failed. */
 export const lint = async () => {
-  let passed = 0;
   await run('npx', ['--no-install', 'svelte-kit', 'sync']);
-  for (const [name, [command, args]] of CHECKS) {
-    const code = await run(command, args);
-    console.log(code === 0 ? `✔ ${name}` : `✖ ${name}`);
-    if (code === 0) passed += 1;
-  }
+  const [arrows, eslint, ...rest] = CHECKS;
+  const inTurn = async (checks) => {
+    const passed = [];
+    for (const [name, call] of checks) passed.push(await check(name, call));
+    return passed;
+  };
+  const passed = (await Promise.all([inTurn([eslint]), inTurn([arrows, ...rest])]))
+    .flat()
+    .filter(Boolean).length;
   return { passed, failed: CHECKS.length - passed };
 };
 

@@ -20,6 +20,16 @@ export const run = (command, args, options = {}) =>
     child.on('exit', (code, signal) => resolve(signal ? 1 : (code ?? 1)));
   });
 
+/** Runs a command to its end beside others. Resolves to its exit code and all it said. */
+export const runQuietly = (command, args, options = {}) =>
+  new Promise((resolve, reject) => {
+    const child = spawn(command, args, { cwd: ROOT, stdio: ['ignore', 'pipe', 'pipe'], ...options });
+    let said = '';
+    for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => (said += chunk));
+    child.on('error', reject);
+    child.on('close', (code, signal) => resolve({ code: signal ? 1 : (code ?? 1), said }));
+  });
+
 /** Runs a command quietly; gives what it printed and whether it went well. */
 export const ask = (command, args, options = {}) => {
   const { status, stdout, stderr } = spawnSync(command, args, { encoding: 'utf8', cwd: ROOT, ...options });

@@ -9,7 +9,7 @@
   import { operatorOf } from '#core/lower/stepOperator.ts';
   import { editorLook } from '../parts/editorLook.ts';
   import { createPhrases, insertedBy } from '../parts/phrases.ts';
-  import { focusStep } from './commands/focusStep.ts';
+  import { focusStep } from './score/stops.ts';
   import type { Readable } from '../parts/completeName.ts';
   import { completeGlsl } from './score/completeGlsl.ts';
   import type { Session } from './state/session.svelte.ts';

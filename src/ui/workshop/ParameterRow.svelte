@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { isStop, parameterStop } from './score/stops.ts';
   import RotateCcw from '@lucide/svelte/icons/rotate-ccw';
   import type { Parameter, ParameterValue } from '#core/document/shader.ts';
   import ColourField from '../parts/ColourField.svelte';
@@ -58,7 +59,12 @@
 </script>
 
 <div class="row" class:driven={live} data-parameter={parameter.name} title={tip}>
-  <button class="name" onclick={onedit} title="{tip} Click to change the parameter.">
+  <button
+    class="name"
+    {@attach isStop(parameterStop(parameter.name))}
+    onclick={onedit}
+    title="{tip} Click to change the parameter."
+  >
     {parameter.name}{#if driver}<small>{driver}</small>{:else if parameter.scope === 'shared'}<small
         class="scope">shared</small
       >{:else if slot}<small class="scope mono">{slot}</small>{/if}

@@ -2,6 +2,7 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import type { Rehearsal } from '../rehearsal.svelte.ts';
 import type { Session } from '../state/session.svelte.ts';
+import { walkCards } from '../score/walkCards.ts';
 import { chordOf, chordText, type KeyHeld } from './chords.ts';
 import { commandFor, nameOf } from './command.ts';
 import { commandsNow, EVERYWHERE, type Desk } from './everywhere.ts';
@@ -76,4 +77,19 @@ test('a command is in the list only where it can be done', () => {
     .find((each) => each.name === 'Handover')!
     .run(desk);
   assert.equal(ran, '/projects/p/handover');
+});
+
+test('keys lead from card to card, past strands that show none, and no further than the ends', () => {
+  const strands = [['a', 'b', 'c'], ['hidden'], ['d'], []].map((ids) => ({
+    steps: ids.map((id) => ({ id })),
+  }));
+  const from = (id: string, key: string) => walkCards(strands, (each) => each !== 'hidden', id, key);
+  assert.deepEqual(
+    ['ArrowLeft', 'ArrowRight', 'Home', 'End', 'ArrowUp', 'ArrowDown'].map((key) => from('b', key)),
+    ['a', 'c', 'a', 'c', null, 'd'],
+  );
+  assert.deepEqual(
+    [from('c', 'ArrowRight'), from('d', 'ArrowDown'), from('d', 'ArrowUp')],
+    [null, null, 'a'],
+  );
 });

@@ -4,9 +4,9 @@ import { newId } from '../../parts/newId.ts';
 import type { Rehearsal } from '../rehearsal.svelte.ts';
 import { newStrand } from '../score/newStrand.ts';
 import { findItems } from '../score/paletteItems.ts';
+import { focusStep } from '../score/stops.ts';
 import type { Session } from '../state/session.svelte.ts';
 import type { Command } from './command.ts';
-import { focusStep } from './focusStep.ts';
 
 /** What opens over the workshop. */
 export type Sheet = 'commands' | 'history' | 'keys' | 'parameter' | 'import';

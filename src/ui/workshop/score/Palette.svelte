@@ -3,11 +3,15 @@
   import Plus from '@lucide/svelte/icons/plus';
   import SearchList from '../../parts/SearchList.svelte';
   import type { Library } from '#core/document/motif.ts';
+  import { focusStop, isStop } from './stops.ts';
   import { findItems, type PaletteItem } from './paletteItems.ts';
 
   interface Props {
     open: boolean;
     label: string;
+    /** The key of its button among the score’s stops, and of the card before it. */
+    stop: string;
+    before: string | null;
     library: Library;
     /** The motif that is worked on, which must not be used in itself. */
     inside: string | null;
@@ -18,7 +22,18 @@
     /** Where the focus goes when the palette closes. */
     refocus: () => void;
   }
-  let { open = $bindable(), label, library, inside, onpick, onclosed, anchor, refocus }: Props = $props();
+  let {
+    open = $bindable(),
+    label,
+    stop,
+    before,
+    library,
+    inside,
+    onpick,
+    onclosed,
+    anchor,
+    refocus,
+  }: Props = $props();
   // It may be opened from outside, by a key of a card.
   $effect(() => {
     if (!open) onclosed();
@@ -31,17 +46,20 @@
     open = false;
   };
   /** A card is one stop, backwards too. */
-  const backToCard = (event: KeyboardEvent & { currentTarget: HTMLElement }) => {
-    const cards = event.currentTarget.closest('[data-strand]')?.querySelectorAll<HTMLElement>('[data-step]');
-    if (event.key !== 'Tab' || !event.shiftKey || !cards?.length) return;
+  const backToCard = (event: KeyboardEvent) => {
+    if (event.key !== 'Tab' || !event.shiftKey || before === null) return;
     event.preventDefault();
-    cards[cards.length - 1]!.focus();
+    focusStop(before);
   };
 </script>
 
 <Popover.Root bind:open>
-  <Popover.Trigger class="add-step" aria-label={label} title={label} onkeydown={backToCard}
-    ><Plus size={13} /></Popover.Trigger
+  <Popover.Trigger
+    class="add-step"
+    aria-label={label}
+    title={label}
+    onkeydown={backToCard}
+    {@attach isStop(stop)}><Plus size={13} /></Popover.Trigger
   >
   <Popover.Portal>
     <Popover.Content

@@ -9,6 +9,7 @@
   import type { StepPicture as Picture } from '../pictures.svelte.ts';
   import ArgumentField from './ArgumentField.svelte';
   import RangeBar from './RangeBar.svelte';
+  import { isStop } from './stops.ts';
   import { chordOf, chordText } from '../commands/chords.ts';
   import { nameOf } from '../commands/command.ts';
   import { cardCommandFor, ON_CARD, type Card, type StepDeed } from '../commands/onCard.ts';
@@ -32,6 +33,10 @@
     onselect: () => void;
     /** Chosen beside others: with Ctrl held, or with Shift from the one in hand to this one. */
     onchoose: (through: boolean) => void;
+    /** Another card is asked for by a key; those between are chosen with Shift. */
+    onwalk: (key: string, through: boolean) => void;
+    /** The stop after or before this one; false where there is none in the strand. */
+    ontab: (way: -1 | 1) => boolean;
     onchange: (name: string, value: Argument) => void;
     onoutput: (name: string) => void;
     onnote: (note: string) => void;
@@ -59,6 +64,8 @@
     tapped,
     onselect,
     onchoose,
+    onwalk,
+    ontab,
     onchange,
     onoutput,
     onnote,
@@ -133,12 +140,7 @@
     const command = cardCommandFor(chordOf(event), asCard);
     if (event.key === 'Tab') {
       // A card is one stop: Enter goes into it.
-      const stops = [
-        ...card.closest('[data-strand]')!.querySelectorAll<HTMLElement>('[data-step], .add-step'),
-      ];
-      const there = stops[stops.indexOf(card) + (event.shiftKey ? -1 : 1)];
-      if (!there) return;
-      there.focus();
+      if (!ontab(event.shiftKey ? -1 : 1)) return;
     } else if (command) command.run(asCard);
     else if (event.ctrlKey || event.metaKey) return;
     else if (event.key === 'Enter') {
@@ -147,31 +149,10 @@
       );
       if (field) field.focus();
       else deed('open');
-    } else if (/^(Arrow|Home|End)/.test(event.key)) walk(card, event.key, event.shiftKey);
+    } else if (/^(Arrow|Home|End)/.test(event.key)) onwalk(event.key, event.shiftKey);
     else return;
     event.preventDefault();
     event.stopPropagation();
-  };
-  /** Moves the focus to a card beside this one, or at the same place in the strand above or below. */
-  const walk = (card: HTMLElement, key: string, through: boolean) => {
-    const row = card.closest('[data-strand]')!;
-    const cards = (of: Element | null) => [...(of?.querySelectorAll<HTMLElement>('[data-step]') ?? [])];
-    const own = cards(row);
-    const at = own.indexOf(card);
-    const rows = [...document.querySelectorAll('[data-strand]')].filter((each) => cards(each).length);
-    const beside = (way: number) => cards(rows[rows.indexOf(row) + way] ?? null);
-    const there = {
-      ArrowLeft: own[at - 1],
-      ArrowRight: own[at + 1],
-      Home: own[0],
-      End: own.at(-1),
-      ArrowUp: beside(-1)[Math.min(at, beside(-1).length - 1)],
-      ArrowDown: beside(1)[Math.min(at, beside(1).length - 1)],
-    }[key];
-    if (!there) return;
-    if (through) there.dispatchEvent(new CustomEvent('choose-through'));
-    there.focus();
-    there.scrollIntoView({ block: 'nearest', inline: 'nearest' });
   };
   let dropping = $state<'before' | 'after' | null>(null);
   const over = (event: DragEvent) => {
@@ -191,11 +172,6 @@
     if ((event.target as HTMLElement).closest('input, [role=spinbutton], select')) return;
     onchoose(event.shiftKey);
     event.preventDefault();
-  };
-  const listen = (card: HTMLElement) => {
-    const choose = () => onchoose(true);
-    card.addEventListener('choose-through', choose);
-    return () => card.removeEventListener('choose-through', choose);
   };
   const menu = $derived(ON_CARD.filter(({ when }) => when?.(asCard) ?? true));
 </script>
@@ -235,7 +211,7 @@
     aria-label="{signature?.name ?? step.operator} step{step.muted ? ', muted' : ''}"
     data-step={step.id}
     tabindex="0"
-    {@attach listen}
+    {@attach isStop(step.id)}
     onfocusin={onselect}
     onpointerdowncapture={held}
     {onkeydown}

@@ -25,7 +25,8 @@
   import type { ScorePart, Session } from '../state/session.svelte.ts';
   import Palette from './Palette.svelte';
   import type { PaletteItem } from './paletteItems.ts';
-  import { focusStep } from '../commands/focusStep.ts';
+  import { addStop, focusStep, focusStop, stopOf } from './stops.ts';
+  import { walkCards } from './walkCards.ts';
   import { doToStep, newStepId, pasteAfter } from './doToStep.ts';
   import StepCard from './StepCard.svelte';
   import type { StepDeed } from '../commands/onCard.ts';
@@ -103,9 +104,7 @@
   let after = $state.raw<HTMLElement | null>(null);
   const ask = (at: number) => {
     insertAt = at;
-    after = document.querySelector<HTMLElement>(
-      `[data-step="${CSS.escape(strand.steps[at - 1]?.id ?? '')}"]`,
-    );
+    after = stopOf(strand.steps[at - 1]?.id ?? '') ?? null;
     after?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
     palette = true;
   };
@@ -178,13 +177,28 @@
     }
     if (doToStep(session, step, what)) setTimeout(() => focusStep(step.id));
   };
+  /** Takes the focus to the card that a key leads to, and chooses those between where Shift is held. */
+  const walk = (from: string, key: string, through: boolean) => {
+    const there = walkCards(shader.body.strands, (id) => stopOf(id) !== undefined, from, key);
+    if (!there) return;
+    if (through) choose(there, true);
+    focusStep(there);
+    stopOf(there)?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+  };
   /** Chooses a step beside the one in hand, or every step between the two. */
-  const choose = (step: Step, through: boolean) => {
+  const choose = (step: string, through: boolean) => {
     const from = session.selected;
     const all = shader.body.strands.flatMap((each) => each.steps.map((one) => one.id));
-    const ends = [all.indexOf(from ?? step.id), all.indexOf(step.id)].sort((a, b) => a - b);
+    const ends = [all.indexOf(from ?? step), all.indexOf(step)].sort((a, b) => a - b);
     if (through && from) session.chooseAll(all.slice(ends[0], ends[1]! + 1));
-    else session.choose(step.id);
+    else session.choose(step);
+  };
+  /** A card is one stop: the next is the card beside it, or the button behind the last. @returns false at an end */
+  const tab = (at: number, way: -1 | 1): boolean => {
+    const next = strand.steps[at + way];
+    const key = next?.id ?? (way === 1 ? addStop(strand.id) : null);
+    if (key !== null) focusStop(key);
+    return key !== null;
   };
   const put = (step: Step, label: string) => session.apply(replaceStep(shader.id, shader.body, step, label));
   const noteStep = (step: Step, note: string) => {
@@ -340,7 +354,9 @@
           chosen={session.chosen.has(step.id)}
           tapped={session.shown.kind === 'tap' && session.shown.step === step.id}
           onselect={() => session.select(step.id)}
-          onchoose={(through) => choose(step, through)}
+          onchoose={(through) => choose(step.id, through)}
+          onwalk={(key, through) => walk(step.id, key, through)}
+          ontab={(way) => tab(i, way)}
           onchange={(name, value) => session.apply(setArgument(shader.id, shader.body, step.id, name, value))}
           onoutput={(output) => put({ ...step, output }, 'Change output')}
           onnote={(note) => noteStep(step, note)}
@@ -358,6 +374,8 @@
         library={session.library}
         inside={score.kind === 'motif' ? score.id : null}
         label="Add a step to {strand.name}"
+        stop={addStop(strand.id)}
+        before={strand.steps.at(-1)?.id ?? null}
         anchor={after}
         onclosed={() => {
           insertAt = null;

@@ -9,7 +9,7 @@ import { usesOf } from '#core/document/uses.ts';
 import type { Step } from '#core/document/shader.ts';
 import { parseExpression } from '#core/language/parseExpression.ts';
 import { namesIn } from '#core/language/syntax.ts';
-import { focusStep } from '../commands/focusStep.ts';
+import { focusStep, focusStop, parameterStop } from './stops.ts';
 import type { Session } from '../state/session.svelte.ts';
 import type { StepDeed } from '../commands/onCard.ts';
 
@@ -120,7 +120,7 @@ const goToDefinition = (session: Session, step: Step): void => {
   const strand = session.score!.body.strands.find((each) => each.name === name);
   const last = strand?.steps.at(-1);
   if (last) focusStep(last.id);
-  else if (name) document.querySelector<HTMLElement>(`[data-parameter="${name}"] .name`)?.focus();
+  else if (name) focusStop(parameterStop(name));
   else toast('This step reads no strand and no parameter.');
 };
 

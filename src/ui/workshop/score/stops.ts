@@ -1,0 +1,19 @@
+/** What of the score can have the focus, by what it stands for: a step’s id, or a key of its own. */
+const stops = new Map<string, HTMLElement>();
+
+/** The button behind a strand’s last step. */
+export const addStop = (strand: string): string => `add ${strand}`;
+export const parameterStop = (name: string): string => `parameter ${name}`;
+
+/** Attached to an element, makes it the stop of that key for as long as it is there. */
+export const isStop = (key: string) => (element: Element) => {
+  stops.set(key, element as HTMLElement);
+  return () => {
+    if (stops.get(key) === element) stops.delete(key);
+  };
+};
+
+export const stopOf = (key: string): HTMLElement | undefined => stops.get(key);
+export const focusStop = (key: string): void => stops.get(key)?.focus();
+/** Gives a step’s card the focus, where it is there. */
+export const focusStep: (step: string) => void = focusStop;
