@@ -140,7 +140,7 @@ test('a mistake says what is wrong and where', () => {
     from: 3,
     to: 4,
     message: 'This bracket is never closed; add ).',
-    fix: { label: 'add )', text: ')' },
+    fix: { label: 'add )', text: ')', atEnd: true },
   });
   assert.match(mistakeIn('a × b').message, /written \* here/);
   assert.equal(mistakeIn('a × b').from, 2);
