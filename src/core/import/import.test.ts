@@ -249,6 +249,36 @@ test('alpha is left out only where nothing but 1 is written to it', () => {
   assert.equal(blended.alphaMode, 'blended');
   assert.equal(surfaceOf('gl_FragColor.rgb = vec3(vUv, 1.0);').alphaMode, 'opaque');
   assert.equal(surfaceOf('gl_FragColor = vec4(vUv, 0.0, 1.0);').alphaMode, 'opaque');
+  const modes = (functions: string, body: string) =>
+    imported(`varying vec2 vUv;\n${functions}\nvoid main() {\n${body}\n}`).surface.alphaMode;
+  const seen = 'gl_FragColor = vec4(vUv, 0.0, 1.0);';
+  for (const [functions, body] of [
+    ['', 'gl_FragColor = vec4(vUv, 0.0, vUv.x) * vec4(0.5, 0.5, 0.5, 1.0);'],
+    ['', `${seen} gl_FragColor[3] = vUv.x;`],
+    ['', `${seen} gl_FragColor *= vUv.x;`],
+    ['vec4 fade(vec4 c) { return c * 0.5; }', `${seen} gl_FragColor = fade(gl_FragColor);`],
+    [
+      'vec4 fade(vec4 c) { c.a = 0.5; return vec4(c.rgb, c.a); }',
+      `${seen} gl_FragColor = fade(gl_FragColor);`,
+    ],
+    ['void cut(inout vec4 c) { c.a *= 0.5; }', `${seen} cut(gl_FragColor);`],
+    ['void cut(inout float a) { a *= 0.5; }', `${seen} cut(gl_FragColor.a);`],
+  ] as const)
+    assert.equal(modes(functions, body), 'blended', body);
+  for (const [functions, body] of [
+    ['vec4 lift(vec4 c) { return vec4(c.rgb * 2.0, c.a); }', `${seen} gl_FragColor = lift(gl_FragColor);`],
+    ['', `${seen} gl_FragColor.rgb = gl_FragColor.rgb * 0.5;`],
+    [
+      'vec4 a(vec4 c) { return vec4(c.bgr, c.w); }\nvec4 b(vec4 k) { return a(k); }',
+      `${seen} gl_FragColor = b(gl_FragColor);`,
+    ],
+  ] as const)
+    assert.equal(modes(functions, body), 'opaque', body);
+  const round = 'vec4 b(vec4 c);\nvec4 a(vec4 c) { return b(c); }\nvec4 b(vec4 c) { return a(c); }';
+  const circle = importGlsl(
+    `${round}\nvoid main() { ${seen.replace('vUv', 'vec2(0.5)')} gl_FragColor = a(gl_FragColor); }`,
+  );
+  assert.match(circle.problems[0]!.message, /itself|round|recurs/i);
   // What is not written stays 0, as browsers have it: so much of the picture is see-through.
   const early = imported(
     'varying vec2 vUv;\nvoid main() {\nif (vUv.x > 2.0) return;\nif (vUv.x > 4.0) gl_FragColor = vec4(vUv, 0.0, 0.5);\n}',

@@ -6,6 +6,7 @@ import { freeName } from './freeName.ts';
 import { importUniforms, type Setting } from './importUniforms.ts';
 import type { InputName } from '../program/inputs.ts';
 import { importVaryings, isVarying, type ImportedVarying } from './importVaryings.ts';
+import { isOpaque } from './isOpaque.ts';
 import { refuseImport } from './refuseImport.ts';
 import { renameIn } from './renameIn.ts';
 
@@ -36,20 +37,6 @@ interface Output {
   readonly opaque: boolean;
 }
 
-const isOpaque = (text: string, name: string): boolean => {
-  const target = name === 'gl_FragColor' ? '(?:gl_FragColor|gl_FragData\\s*\\[\\s*0\\s*\\])' : name;
-  const writes = [
-    ...text.matchAll(new RegExp(`\\b${target}\\s*(\\.\\w+)?\\s*([-+*/]?)=(?!=)\\s*([^;]*);`, 'g')),
-  ];
-  const leaves = new RegExp(`^vec4\\s*\\([^]*,\\s*1\\.0*\\s*\\)$|^\\w+\\s*\\(\\s*${target}\\s*\\)$`);
-  return (
-    writes.length > 0 &&
-    writes.every(([, part, changes, value]) =>
-      part ? !/[waq]/.test(part) : !changes && leaves.test(value!.trim()),
-    )
-  );
-};
-
 /** What a fragment writes its colour to: the output at location 0, the first, or GLSL ES 1.00's own. */
 const outputOf = (
   text: string,
@@ -58,7 +45,7 @@ const outputOf = (
   const outs = module.globals.filter((each) => each.qualifiers.includes('out'));
   if (!outs.length)
     return {
-      output: { name: 'gl_FragColor', type: 'vec4', opaque: isOpaque(text, 'gl_FragColor') },
+      output: { name: 'gl_FragColor', type: 'vec4', opaque: isOpaque(text, module, 'gl_FragColor') },
       others: [],
     };
   const first =
@@ -70,7 +57,7 @@ const outputOf = (
     );
   const named = (each: Global): Output => {
     const { name } = each.names[0]!;
-    return { name, type: each.type.name, opaque: each.type.name === 'vec3' || isOpaque(text, name) };
+    return { name, type: each.type.name, opaque: each.type.name === 'vec3' || isOpaque(text, module, name) };
   };
   return { output: named(first), others: outs.filter((each) => each !== first).map(named) };
 };
