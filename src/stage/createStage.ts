@@ -63,6 +63,8 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
   let height = 1;
   let frames = 0;
   let disposed = false;
+  /** Materials whose last shader the driver refused. */
+  const refused = new Set<string>();
   const targets = new Map<number, WebGLRenderTarget>();
   const numbers = new Map<string, MaterialNumbers>();
   /** Where each material's pictures come from. */
@@ -71,7 +73,9 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
   const programs = createPrograms(renderer, camera, lights, () => meshes.geometryFor(PROBE), {
     onRefused: (id, shader, log) => {
       events.onRefused?.(id, shader, log);
-      if (log === null) events.onTrouble?.(null);
+      // Other trouble stands until it is over.
+      if (log !== null) refused.add(id);
+      else if (refused.delete(id)) events.onTrouble?.(null);
       // A refusal ends the wait too.
       invalidate();
     },

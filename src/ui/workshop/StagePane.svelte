@@ -11,7 +11,8 @@
   import { picturesOf } from './picturesOf.ts';
   import type { Pictures } from './pictures.svelte.ts';
   import type { Rehearsal } from './rehearsal.svelte.ts';
-  import type { Session, Shown } from './state/session.svelte.ts';
+  import type { Session } from './state/session.svelte.ts';
+  import { VIEWS } from './state/views.ts';
 
   let { session, rehearsal, pictures }: { session: Session; rehearsal: Rehearsal; pictures: Pictures } =
     $props();
@@ -143,12 +144,6 @@
     untrack(() => pictures.refresh(id, of, keys, rehearsal.running ? 150 : 30));
   });
 
-  const views: readonly { readonly label: string; readonly shown: Shown }[] = [
-    { label: 'Finished', shown: { kind: 'finished' } },
-    { label: 'Normals', shown: { kind: 'normals' } },
-    { label: 'UV', shown: { kind: 'uv' } },
-    { label: 'Wireframe', shown: { kind: 'wireframe' } },
-  ];
   const broken = $derived((session.shaderState?.diagnostics.length ?? 0) > 0);
   /** What the shader asks of a game that the stage does not give yet. */
   const wants = $derived.by(() => {
@@ -200,13 +195,13 @@
   {/if}
   <div class="absolute bottom-3 left-3 flex items-center gap-2">
     <div class="flex overflow-hidden rounded-md bg-[#111d]" role="group" aria-label="View">
-      {#each views as view (view.label)}
-        {@const on = session.shown.kind === view.shown.kind}
+      {#each VIEWS as { kind, name } (kind)}
+        {@const on = session.shown.kind === kind}
         <button
           class="h-6 border-r border-[#333] px-2.5 text-[12px] font-semibold text-[#cfcfcf] last:border-0 hover:text-white"
           class:on
           aria-pressed={on}
-          onclick={() => session.show(view.shown)}>{view.label}</button
+          onclick={() => session.show({ kind })}>{name[0]!.toUpperCase() + name.slice(1)}</button
         >
       {/each}
       {#if tapped}

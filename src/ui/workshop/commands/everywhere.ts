@@ -5,6 +5,7 @@ import type { Rehearsal } from '../rehearsal.svelte.ts';
 import { newStrand } from '../score/newStrand.ts';
 import { findItems } from '../score/paletteItems.ts';
 import { focusStep } from '../score/stops.ts';
+import { VIEWS } from '../state/views.ts';
 import type { Session } from '../state/session.svelte.ts';
 import type { Command } from './command.ts';
 
@@ -96,9 +97,10 @@ export const EVERYWHERE: readonly DeskCommand[] = [
     run: ({ session, rehearsal }) =>
       rehearsal.running ? rehearsal.stop() : session.show({ kind: 'finished' }),
   },
-  { name: 'Show normals', run: ({ session }) => session.show({ kind: 'normals' }) },
-  { name: 'Show UV', run: ({ session }) => session.show({ kind: 'uv' }) },
-  { name: 'Show wireframe', run: ({ session }) => session.show({ kind: 'wireframe' }) },
+  ...VIEWS.filter(({ kind }) => kind !== 'finished').map(({ kind, name }) => ({
+    name: `Show ${name}`,
+    run: ({ session }: Desk) => session.show({ kind }),
+  })),
   {
     name: 'Add strand',
     when: ({ session }) => session.score !== null,

@@ -7,7 +7,8 @@ export type StepDeed =
   | StrandDeed;
 /** What can be done to a card's strand from it. */
 export type StrandDeed =
-  'strand-new' | 'strand-rename' | 'strand-up' | 'strand-down' | 'strand-delete' | 'strand-collapse';
+  | ('strand-new' | 'strand-rename' | 'strand-up' | 'strand-down' | 'strand-delete' | 'strand-collapse')
+  | 'strand-fold';
 
 /** A card as its commands see it. */
 export interface Card {
@@ -20,6 +21,20 @@ export interface CardCommand extends Command<Card> {
   readonly deed: StepDeed;
   /** Its keys reach the card as another event, which brings what they are about. */
   readonly heardBy?: 'paste';
+}
+
+/** A strand as its commands see it. */
+export interface StrandHere {
+  readonly collapsed: boolean;
+  readonly isFirst: boolean;
+  readonly isLast: boolean;
+  readonly inShader: boolean;
+  readonly do: (deed: StrandDeed) => void;
+}
+export interface StrandCommand extends Command<StrandHere> {
+  readonly deed: StrandDeed;
+  /** Shown, but there is nothing for it to do. */
+  readonly isIdle?: (strand: StrandHere) => boolean;
 }
 
 const told = (
@@ -62,18 +77,35 @@ export const ON_CARD: readonly CardCommand[] = [
   told('delete', 'Delete', ['Delete', 'Backspace'], 'delete'),
 ];
 
-/** What a card's keys do to its strand. */
-export const ON_STRAND: readonly CardCommand[] = [
-  told('strand-new', 'New strand below', ['N'], 'new strand below'),
-  told('strand-rename', 'Rename', ['F2'], 'rename'),
-  told('strand-collapse', 'Collapse to one line', ['S'], 'collapse to one line'),
-  told('strand-up', 'Move up', ['Alt+ArrowUp'], 'move up'),
-  told('strand-down', 'Move down', ['Alt+ArrowDown'], 'move down'),
-  told('strand-delete', 'Delete', ['Shift+Delete'], 'delete, if nothing uses it'),
+const toldOfStrand = (
+  deed: StrandDeed,
+  name: StrandCommand['name'],
+  keys: readonly string[],
+  tells: string,
+  more: Pick<StrandCommand, 'when' | 'isIdle'> = {},
+): StrandCommand => ({ deed, name, keys, tells, run: (strand) => strand.do(deed), ...more });
+
+/** The menu of a strand; its keys are heard on every card of it. */
+export const ON_STRAND: readonly StrandCommand[] = [
+  toldOfStrand('strand-new', 'New strand below', ['N'], 'new strand below'),
+  toldOfStrand('strand-rename', 'Rename', ['F2'], 'rename'),
+  toldOfStrand('strand-up', 'Move up', ['Alt+ArrowUp'], 'move up', { isIdle: ({ isFirst }) => isFirst }),
+  toldOfStrand('strand-down', 'Move down', ['Alt+ArrowDown'], 'move down', {
+    isIdle: ({ isLast }) => isLast,
+  }),
+  toldOfStrand(
+    'strand-collapse',
+    ({ collapsed }) => (collapsed ? 'Spread out' : 'Collapse to one line'),
+    ['S'],
+    'collapse to one line',
+  ),
+  toldOfStrand('strand-fold', 'Fold into a motif…', [], '', { when: ({ inShader }) => inShader }),
+  toldOfStrand('strand-delete', 'Delete', ['Shift+Delete'], 'delete, if nothing uses it'),
 ];
 
-/** What a chord does to a card that has the focus. */
-export const cardCommandFor = (chord: string, card: Card): CardCommand | undefined => {
-  const found = commandFor([...ON_CARD, ...ON_STRAND], chord, card);
-  return found?.heardBy ? undefined : found;
+/** What a chord does to a card that has the focus, or to its strand. */
+export const deedOfChord = (chord: string, card: Card): StepDeed | undefined => {
+  const found = commandFor(ON_CARD, chord, card);
+  if (found) return found.heardBy ? undefined : found.deed;
+  return ON_STRAND.find(({ keys }) => keys?.includes(chord))?.deed;
 };

@@ -12,7 +12,7 @@
   import { isStop } from './stops.ts';
   import { chordOf, chordText } from '../commands/chords.ts';
   import { nameOf } from '../commands/command.ts';
-  import { cardCommandFor, ON_CARD, type Card, type StepDeed } from '../commands/onCard.ts';
+  import { deedOfChord, ON_CARD, type Card, type StepDeed } from '../commands/onCard.ts';
   import StepPicture from './StepPicture.svelte';
 
   interface Props {
@@ -137,11 +137,11 @@
       event.stopPropagation();
       return card.focus();
     }
-    const command = cardCommandFor(chordOf(event), asCard);
+    const what = deedOfChord(chordOf(event), asCard);
     if (event.key === 'Tab') {
       // A card is one stop: Enter goes into it.
       if (!ontab(event.shiftKey ? -1 : 1)) return;
-    } else if (command) command.run(asCard);
+    } else if (what) deed(what);
     else if (event.ctrlKey || event.metaKey) return;
     else if (event.key === 'Enter') {
       const field = card.querySelector<HTMLElement>(

@@ -1,5 +1,4 @@
 <script lang="ts">
-  import { DropdownMenu } from 'bits-ui';
   import { untrack } from 'svelte';
   import ChevronDown from '@lucide/svelte/icons/chevron-down';
   import { tapKey } from '#core/compileShader.ts';
@@ -29,7 +28,9 @@
   import { walkCards } from './walkCards.ts';
   import { doToStep, newStepId, pasteAfter } from './doToStep.ts';
   import StepCard from './StepCard.svelte';
-  import type { StepDeed } from '../commands/onCard.ts';
+  import { ON_STRAND, type StepDeed, type StrandDeed, type StrandHere } from '../commands/onCard.ts';
+  import { doToStrand } from './doToStrand.ts';
+  import StrandMenu from './StrandMenu.svelte';
   import StepPicture from './StepPicture.svelte';
 
   interface Props {
@@ -150,6 +151,27 @@
     if (name) onexpose(step, name);
     else refusal = `${step.operator} has no number to expose; all its arguments are expressions.`;
   };
+  const isOfStrand = (what: StepDeed): what is StrandDeed => ON_STRAND.some((each) => each.deed === what);
+  const strandDeed = (what: StrandDeed) => {
+    switch (what) {
+      case 'strand-new':
+        return onnew();
+      case 'strand-rename':
+        renaming = strand.name;
+        return;
+      case 'strand-delete':
+        return deleteStrand();
+      case 'strand-fold':
+        return onfold();
+      default:
+        return doToStrand(session, index, what);
+    }
+  };
+  const asStrand = $derived<StrandHere>({
+    ...{ collapsed: strand.collapsed ?? false, inShader: score.kind === 'shader' },
+    ...{ isFirst: index === 0, isLast: index === shader.body.strands.length - 1 },
+    do: strandDeed,
+  });
   const deed = (step: Step, i: number, what: StepDeed) => {
     switch (what) {
       case 'before':
@@ -165,15 +187,11 @@
         if (step.operator === 'code') oncode(step.id);
         else if (step.motif) session.showMotif(step.motif);
         return;
-      case 'strand-new':
-        onnew();
-        return;
-      case 'strand-rename':
-        renaming = strand.name;
-        return;
-      case 'strand-delete':
-        deleteStrand();
-        return;
+    }
+    if (isOfStrand(what)) {
+      strandDeed(what);
+      if (what === 'strand-up' || what === 'strand-down') setTimeout(() => focusStep(step.id));
+      return;
     }
     if (doToStep(session, step, what)) setTimeout(() => focusStep(step.id));
   };
@@ -207,10 +225,7 @@
   };
   /** A row stands for one strand as long as it lives, whatever is changed in it. */
   const watched = (row: Element) => untrack(() => pictures.watch(row, strand.id));
-  const toggleCollapsed = () => {
-    const [first] = strand.steps;
-    if (first) doToStep(session, first, 'strand-collapse');
-  };
+  const toggleCollapsed = () => doToStrand(session, index, 'strand-collapse');
   const dropStep = (moved: string, target: number) => {
     const from = placeOfStep(shader.body, moved);
     const to = from.strand === index && from.step < target ? target - 1 : target;
@@ -272,38 +287,7 @@
           }}
         />
       {:else}
-        <DropdownMenu.Root>
-          <DropdownMenu.Trigger class="strand-name" title="What to do with {strand.name}"
-            >{strand.name}</DropdownMenu.Trigger
-          >
-          <DropdownMenu.Portal>
-            <DropdownMenu.Content class="popup min-w-40 py-1" align="start" sideOffset={4}>
-              <DropdownMenu.Item
-                class="menu-item"
-                onSelect={() => setTimeout(() => (renaming = strand.name), 30)}>Rename</DropdownMenu.Item
-              >
-              <DropdownMenu.Item
-                class="menu-item"
-                disabled={index === 0}
-                onSelect={() => session.apply(moveStrand(shader.id, shader.body, index, index - 1))}
-                >Move up</DropdownMenu.Item
-              >
-              <DropdownMenu.Item
-                class="menu-item"
-                disabled={index === shader.body.strands.length - 1}
-                onSelect={() => session.apply(moveStrand(shader.id, shader.body, index, index + 1))}
-                >Move down</DropdownMenu.Item
-              >
-              <DropdownMenu.Item class="menu-item" onSelect={toggleCollapsed}
-                >{strand.collapsed ? 'Spread out' : 'Collapse to one line'}</DropdownMenu.Item
-              >
-              {#if score.kind === 'shader'}
-                <DropdownMenu.Item class="menu-item" onSelect={onfold}>Fold into a motif…</DropdownMenu.Item>
-              {/if}
-              <DropdownMenu.Item class="menu-item" onSelect={deleteStrand}>Delete</DropdownMenu.Item>
-            </DropdownMenu.Content>
-          </DropdownMenu.Portal>
-        </DropdownMenu.Root>
+        <StrandMenu name={strand.name} strand={asStrand} />
         <span class="dots" title="numbers in each value">{dots}</span>
         <button
           class="fold"

@@ -4,7 +4,7 @@ import { copySteps, copyStrands, paste } from '#core/edits/clipboard.ts';
 import { EditRefusal, foldSteps, unfoldStep } from '#core/edits/foldExpression.ts';
 import { unfoldMotif } from '#core/edits/motifEdits.ts';
 import type { Edit, Patch } from '#core/document/patch.ts';
-import { moveStep, moveStrand, placeOfStep } from '#core/edits/shaderEdits.ts';
+import { moveStep, placeOfStep } from '#core/edits/shaderEdits.ts';
 import { usesOf } from '#core/document/uses.ts';
 import type { Step } from '#core/document/shader.ts';
 import { parseExpression } from '#core/language/parseExpression.ts';
@@ -143,12 +143,6 @@ const nudge = (session: Session, step: Step, way: -1 | 1): void => {
     session.apply(moveStep(id, body, step.id, { strand: at.strand, step: to }));
 };
 
-const shift = (session: Session, strand: number, way: -1 | 1): void => {
-  const { id, body } = session.score!;
-  const to = strand + way;
-  if (to >= 0 && to < body.strands.length) session.apply(moveStrand(id, body, strand, to));
-};
-
 /**
  * Does what a card was asked to, to its step or to all that are chosen with it.
  * @returns true where the card should have the focus back
@@ -171,19 +165,6 @@ export const doToStep = (session: Session, step: Step, what: StepDeed): boolean 
     case 'right':
       nudge(session, step, 1);
       return true;
-    case 'strand-up':
-      shift(session, at.strand, -1);
-      return true;
-    case 'strand-down':
-      shift(session, at.strand, 1);
-      return true;
-    case 'strand-collapse':
-      session.apply({
-        label: strand.collapsed ? 'Spread strand out' : 'Collapse strand',
-        part: score.id,
-        patches: [{ op: 'add', path: ['strands', at.strand, 'collapsed'], value: !strand.collapsed }],
-      });
-      return false;
     case 'duplicate': {
       const copies = meant.map((each) => ({ ...each, id: newStepId() }));
       const last = placeOfStep(score.body, meant.at(-1)!.id);

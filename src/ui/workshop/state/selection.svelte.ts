@@ -2,11 +2,7 @@ import type { Part, PartOf, Project } from '#core/document/project.ts';
 import { partsOf } from '#core/document/project.ts';
 import type { ScorePart } from './compiler.svelte.ts';
 import { keepFlag, readFlag } from './flags.ts';
-
-/** What is shown on the stage instead of the finished surface. */
-export type Shown =
-  | { readonly kind: 'finished' | 'normals' | 'uv' | 'wireframe' }
-  | { readonly kind: 'tap'; readonly strand: string; readonly step: string };
+import type { Shown } from './views.ts';
 
 const WRAPS = 'wicked-veil.wraps';
 

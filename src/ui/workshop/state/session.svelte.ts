@@ -3,10 +3,11 @@ import { newPart, partsOf, type Project } from '#core/document/project.ts';
 import type { Authored } from '#core/time/values.ts';
 import { createCompiler } from './compiler.svelte.ts';
 import { createDocuments } from './documents.svelte.ts';
-import { createSelection, type Shown } from './selection.svelte.ts';
+import { createSelection } from './selection.svelte.ts';
+import type { Shown } from './views.ts';
 
 export type { ScorePart, ShaderState } from './compiler.svelte.ts';
-export type { Shown } from './selection.svelte.ts';
+export type { Shown } from './views.ts';
 
 /** The open project: its documents, what they compile to, and what of them is in hand. */
 export const createSession = (project: Project) => {
