@@ -2,7 +2,7 @@ import { expect, test, type Page } from '@playwright/test';
 import { OPERATORS } from '#core/operators/catalogue.ts';
 import type { Chosen, Operator, OperatorInput } from '#core/operators/declare.ts';
 import { parseExpression } from '#core/language/parseExpression.ts';
-import { lowerExpression } from '#core/lower/lowerExpression.ts';
+import { lowerArgument } from '#core/lower/lowerArgument.ts';
 import { createBuilder, defineFunction, type Builder } from '#core/program/builder.ts';
 import { INPUTS, type InputName } from '#core/program/inputs.ts';
 import type { Type } from '#core/program/types.ts';
@@ -171,6 +171,18 @@ const FORMS = [
     '.5 + 2.',
   ],
   ...[
+    'v[n % 3]',
+    'mat2(x, y, 1.0, x) * v.xy',
+    'v * mat3(v, v.yzx, vec3(x, y, 1.0))',
+    'any(lessThan(v, v.zyx))',
+  ],
+  ...[
+    'ivec2(n, k).y << 2',
+    'floatBitsToInt(x) >> 3',
+    'uvec3(u, 1u, u >> 2u).z',
+    'determinant(mat2(v.xy, v.yz))',
+  ],
+  ...[
     'mix(v, vec3(x), 0.25)',
     'smoothstep(-1.0, 1.0, x)',
     'smoothstep(1.0, -1.0, x)',
@@ -186,7 +198,7 @@ test('every form of expression means the same on the GPU and in the columns', as
     expect(mistake?.message, form).toBeUndefined();
     const types = { x: 'float', y: 'float', v: 'vec3', n: 'int', k: 'int', u: 'uint', p: 'bool' } as const;
     const fn = defineFunction('probe', types, (b, args) =>
-      lowerExpression(b, expression!, {
+      lowerArgument(b, expression!, {
         resolve: (name) => args[name as keyof typeof types] ?? null,
         names: () => Object.keys(types),
       }),

@@ -120,7 +120,7 @@ test('mistakes are sentences at their step, with a fix where one is known', () =
   assert.match(say('1.5 % 2.0'), /write mod/);
   assert.match(say('uv[2]'), /components 0 to 1/);
   assert.match(say('sin'), /is a function/);
-  assert.match(say('frontFacing + 1.0'), /it works on float and vectors, not on bool/);
+  assert.match(say('frontFacing + 1.0'), /\+ works on numbers, not on bool and float/);
   assert.match(only(shaderOf({ a: [['worly', {}]] })), /no operator “worly”. Did you mean worley/);
   assert.match(only(shaderOf({ a: [['step', { edges: 1 }]] })), /no argument “edges”; did you mean edge\?/);
   assert.match(only(shaderOf({ a: [] })), /no steps yet/);

@@ -7,7 +7,7 @@ import {
 } from '../document/shader.ts';
 import { printExpression } from '../language/printExpression.ts';
 import { childrenOf, type Expression } from '../language/syntax.ts';
-import { programType } from '../lower/code/codeValue.ts';
+import { programType } from '../lower/expression/glslValue.ts';
 import type { FunctionSource, Module, Statement } from '../language/glsl/syntax.ts';
 import { LIGHTING } from '../emit/glsl/lighting.ts';
 import { isInput } from '../program/inputs.ts';

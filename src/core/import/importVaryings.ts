@@ -1,4 +1,4 @@
-import { programType } from '../lower/code/codeValue.ts';
+import { programType } from '../lower/expression/glslValue.ts';
 import type { Declared, Global } from '../language/glsl/syntax.ts';
 import type { Strand } from '../document/shader.ts';
 import { INPUTS, INPUT_NAMES } from '../program/inputs.ts';

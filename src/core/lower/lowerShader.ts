@@ -8,7 +8,7 @@ import {
   type Parameter,
   type ShaderDocument,
 } from '../document/shader.ts';
-import { coerce } from './lowerExpression.ts';
+import { coerce } from './coerceInputs.ts';
 import { createBuilder, type Builder } from '../program/builder.ts';
 import {
   attempt,

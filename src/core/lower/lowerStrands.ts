@@ -1,7 +1,8 @@
 import { reaches, type Library, type NamedMotif } from '../document/motif.ts';
 import type { Argument, Step, Strand } from '../document/shader.ts';
 import { lowerCode } from './code/codeOperator.ts';
-import { coerceInputs, defaultOf, lowerExpression, type Given, type Scope } from './lowerExpression.ts';
+import { coerceInputs, defaultOf, type Authored } from './coerceInputs.ts';
+import { lowerArgument, type Scope } from './lowerArgument.ts';
 import { fail, SourceError, type Mistake, type Span } from '../language/mistake.ts';
 import { nearestName } from '../language/nearest.ts';
 import { parseExpression } from '../language/parseExpression.ts';
@@ -123,7 +124,7 @@ export const attempt = <T>(to: Lowering, place: Omit<Diagnostic, keyof Mistake>,
 export const readExpression = (b: Builder, text: string, scope: Scope): Value => {
   const { expression, mistake } = parseExpression(text);
   if (!expression) throw new SourceError(mistake);
-  return lowerExpression(b, expression, scope);
+  return lowerArgument(b, expression, scope);
 };
 
 interface Within {
@@ -152,10 +153,10 @@ const argumentValue = (within: Within, step: Step, signature: Signature, name: s
 /** The inputs that stand at numbers: authored, or constants of an expression. */
 const plainNumbers = (
   { knobs }: Lowering,
-  given: Readonly<Record<string, Given>>,
+  authored: Readonly<Record<string, Authored>>,
 ): Record<string, readonly number[] | undefined> =>
   Object.fromEntries(
-    Object.entries(given).map(([name, { value }]) => [
+    Object.entries(authored).map(([name, { value }]) => [
       name,
       value.op === 'knob'
         ? knobs.get(value.payload as string)
@@ -192,7 +193,7 @@ const lowerStep = (within: Within, strand: Strand, step: Step, left: Value | nul
     });
     return null;
   }
-  const given: Record<string, Given> = {};
+  const authored: Record<string, Authored> = {};
   const chosen: Record<string, string> = {};
   for (const name in signature.inputs) {
     const input = signature.inputs[name]!;
@@ -221,13 +222,13 @@ const lowerStep = (within: Within, strand: Strand, step: Step, left: Value | nul
             argumentValue(within, step, signature, name),
           );
     if (!value) return null;
-    given[name] = { value, at: typeof text === 'string' ? { from: 0, to: text.length } : WHOLE };
+    authored[name] = { value, at: typeof text === 'string' ? { from: 0, to: text.length } : WHOLE };
   }
   return attempt(to, { strand: strand.id, step: step.id, argument: null }, () => {
-    const inputs = coerceInputs(b, signature, given);
+    const inputs = coerceInputs(b, signature, authored);
     switch (found.kind) {
       case 'operator': {
-        const doubt = found.signature.doubt?.(plainNumbers(to, given));
+        const doubt = found.signature.doubt?.(plainNumbers(to, authored));
         if (doubt) to.notes.push({ ...place, ...WHOLE, argument: null, message: doubt });
         return found.signature.lower(b, inputs, chosen);
       }

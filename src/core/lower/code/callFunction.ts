@@ -1,9 +1,9 @@
 import { fail } from '../../language/mistake.ts';
 import type { Call, Expression } from '../../language/syntax.ts';
 import { ownerOf } from '../../language/glsl/analyseModule.ts';
-import { placeOf, putPlace, readPlace } from './place.ts';
-import { spelled, zeroOf, type CodeValue } from './codeValue.ts';
-import { coerce } from './conversions.ts';
+import { placeOf, putPlace, readPlace } from './assignable.ts';
+import { spelled, zeroOf, type GlslValue } from '../expression/glslValue.ts';
+import { coerce } from '../expression/conversions.ts';
 import type { State } from './flow.ts';
 import { namedType } from './namedType.ts';
 import type { Runner, ScopeChain, Variable } from './runner.ts';
@@ -14,7 +14,7 @@ const chooseOverload = (
   runner: Runner,
   e: Call,
   users: readonly FunctionSource[],
-  given: readonly CodeValue[],
+  given: readonly GlslValue[],
   state: State,
 ): FunctionSource => {
   if (users.length === 1) return users[0]!;
@@ -40,7 +40,7 @@ export const callFunction = (
   users: readonly FunctionSource[],
   state: State,
   scope: ScopeChain,
-): CodeValue => {
+): GlslValue => {
   const { b, around, evaluate, declare, runAll } = runner;
   const mayChange = (arg: Expression, i: number): boolean =>
     users.some((each) => (each.parameters[i]?.way ?? 'in') !== 'in') &&

@@ -466,7 +466,7 @@ const WRONG: readonly (readonly [code: string, place: string, said: RegExp])[] =
     /k is declared as uniform, which a step has none/,
   ],
   ['const float K = 1.0; float made(vec2 uv) { K = 2.0; return K; }', '1:44', /K is a constant/],
-  ['float made(vec2 uv) { float a[2]; return a[2]; }', '1:44', /no \[2\] here; they run from 0 to 1/],
+  ['float made(vec2 uv) { float a[2]; return a[2]; }', '1:44', /elements 0 to 1; there is no 2/],
   ['float made(vec2 uv) { float a[int(uv.x)]; return a[0]; }', '1:31', /whole number that never changes/],
   ['float made(vec2 uv) { float a[0]; return 1.0; }', '1:31', /1 element or more, not 0/],
   ['float made(vec2 uv) { float a[]; return 1.0; }', '1:23', /has to stand in its brackets: float\[4\]/],

@@ -13,11 +13,11 @@ import {
   type AnalysedFunction,
 } from '../../language/glsl/analyseModule.ts';
 import { reachableFrom, sourceAsWritten } from '../../language/glsl/asWritten.ts';
-import { one, programType, type CodeValue } from './codeValue.ts';
+import { one, programType, type GlslValue } from '../expression/glslValue.ts';
 import { lowerBody } from './lowerFunction.ts';
 import type { Surroundings } from './runner.ts';
 import type { FunctionSource } from '../../language/glsl/syntax.ts';
-import { Opaque } from './opaque.ts';
+import { Opaque } from '../expression/opaque.ts';
 
 /** What code may read from around its step. */
 export interface CodeScope {
@@ -249,9 +249,9 @@ const workOf = (fn: ProgramFunction): number => {
 const callFunction = (
   b: Builder,
   called: ProgramFunction,
-  values: readonly CodeValue[],
+  values: readonly GlslValue[],
   fn: AnalysedFunction,
-  outside: ReadonlyMap<string, CodeValue>,
+  outside: ReadonlyMap<string, GlslValue>,
 ): Value =>
   b.call(
     called,
@@ -307,7 +307,7 @@ const lowerSettled = (
   scope: CodeScope,
   note: (why: string, at: { from: number; to: number }) => void,
 ): Value => {
-  const outside = new Map<string, CodeValue>();
+  const outside = new Map<string, GlslValue>();
   for (const each of code.main.free) {
     const value = scope.resolve(each.name);
     if (value) outside.set(each.name, one(value));

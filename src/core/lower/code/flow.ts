@@ -1,6 +1,6 @@
 import type { Builder } from '../../program/builder.ts';
 import type { Value } from '../../program/value.ts';
-import { choose, type CodeValue } from './codeValue.ts';
+import { choose, type GlslValue } from '../expression/glslValue.ts';
 import type { FunctionSource } from '../../language/glsl/syntax.ts';
 
 /** A flag of the flow: known to be so or not, or a bool of the program. */
@@ -8,11 +8,11 @@ export type Flag = boolean | Value;
 
 /** What variables hold at a place in the flow. Branches copy it and are merged again. */
 export interface State {
-  readonly values: Map<number, CodeValue>;
+  readonly values: Map<number, GlslValue>;
   returned: Flag;
   broken: Flag;
   continued: Flag;
-  result: CodeValue | null;
+  result: GlslValue | null;
   /** The function being run. */
   running: FunctionSource;
 }

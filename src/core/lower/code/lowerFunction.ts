@@ -1,19 +1,26 @@
 import type { Builder } from '../../program/builder.ts';
-import { TypeMistake } from '../../program/builder.ts';
 import type { Value } from '../../program/value.ts';
 import { fail, type Span } from '../../language/mistake.ts';
 import { nearestName } from '../../language/nearest.ts';
-import type { Binary, Call, Expression } from '../../language/syntax.ts';
-import { readIndex, readMember } from './access.ts';
+import type { Call, Expression } from '../../language/syntax.ts';
 import { BUILT_IN_NAMES, isBuiltIn, SPLIT } from '../../language/glsl/builtInNames.ts';
-import { callBuiltIn } from './builtIns.ts';
-import { choose, one, programType, shape, shapeOf, spelled, zeroOf, type CodeValue } from './codeValue.ts';
-import { construct } from './construct.ts';
-import { coerce, promote, unify } from './conversions.ts';
+import { callBuiltIn } from '../expression/builtIns.ts';
+import {
+  one,
+  programType,
+  shape,
+  shapeOf,
+  spelled,
+  zeroOf,
+  type GlslValue,
+} from '../expression/glslValue.ts';
+import { construct } from '../expression/construct.ts';
+import { lowerExpression, type Around, type Changing } from '../expression/lowerExpression.ts';
+import { coerce } from '../expression/conversions.ts';
 import { andNot, copyOf, flagOf, fork, merge, or, type State } from './flow.ts';
-import { compare, infix, step } from './infix.ts';
-import { opaque } from './opaque.ts';
-import { placeOf, putPlace, readPlace } from './place.ts';
+import { infix, step } from '../expression/infix.ts';
+import { opaque } from '../expression/opaque.ts';
+import { placeOf, putPlace, readPlace } from './assignable.ts';
 import { runLoop } from './runLoop.ts';
 import type { Beside } from '../../language/glsl/analyseModule.ts';
 import {
@@ -38,18 +45,17 @@ const MOST_EVALUATED = 100_000;
 export const lowerBody = (
   b: Builder,
   source: FunctionSource,
-  args: readonly CodeValue[],
+  args: readonly GlslValue[],
   around: Surroundings,
-): CodeValue => {
+): GlslValue => {
   let keys = 0;
   let evaluated = 0;
   const before = b.size();
 
-  const counted = (value: CodeValue, at: Span): CodeValue => {
+  const counted = (at: Span): void => {
     evaluated += 1;
     if (evaluated > MOST_EVALUATED || b.size() - before > MOST_OPERATIONS)
       opaque(at, `written out it comes to more than ${MOST_OPERATIONS} operations`);
-    return value;
   };
 
   const find = (scope: ScopeChain, name: string): Variable | undefined => {
@@ -63,7 +69,7 @@ export const lowerBody = (
     state: State,
     scope: ScopeChain,
     name: string,
-    value: CodeValue,
+    value: GlslValue,
     isConst: boolean,
   ): void => {
     const key = (keys += 1);
@@ -80,46 +86,34 @@ export const lowerBody = (
 
   // ---- expressions
 
-  const evaluate = (e: Expression, state: State, scope: ScopeChain): CodeValue => {
-    try {
-      return counted(evaluateOne(e, state, scope), e);
-    } catch (error) {
-      if (error instanceof TypeMistake) return fail(e, `${error.message}.`);
-      throw error;
-    }
-  };
+  /** What stands around an expression of this code, where variables hold what they do now. */
+  const within = (state: State, scope: ScopeChain): Around => ({
+    b,
+    name: (e) => readName(e.name, e, state, scope),
+    member: () => null,
+    call: (e) => call(e, state, scope),
+    change: (e) => change(e, state, scope),
+    branch: (condition, ways, each) => {
+      const work = (way: Expression | null) => (inside: State) =>
+        way && each(way, (e) => evaluate(e, inside, scope));
+      const [yes, no] = ways.map(work) as [ReturnType<typeof work>, ReturnType<typeof work>];
+      return ways.some((way) => way && hasEffects(way, state))
+        ? fork(b, condition, state, yes, no)
+        : [yes(state), no(state)];
+    },
+    spreads: false,
+    note: counted,
+  });
 
-  const evaluateOne = (e: Expression, state: State, scope: ScopeChain): CodeValue => {
+  const evaluate = (e: Expression, state: State, scope: ScopeChain): GlslValue =>
+    lowerExpression(within(state, scope), e);
+
+  const change = (e: Changing, state: State, scope: ScopeChain): GlslValue => {
     const sub = (part: Expression) => evaluate(part, state, scope);
     switch (e.kind) {
-      case 'literal':
-        return one(b.constant(e.type, [e.type === 'int' ? e.value | 0 : e.value]));
-      case 'name':
-        return readName(e.name, e, state, scope);
-      case 'member':
-        return readMember(b, sub(e.object), e);
-      case 'index':
-        return readIndex(b, sub(e.object), sub(e.index), e);
-      case 'call':
-        return call(e, state, scope);
       case 'sequence':
         sub(e.first);
         return sub(e.second);
-      case 'conditional': {
-        const condition = coerce(b, sub(e.condition), 'bool', e.condition, 'A condition').parts[0]!;
-        const either = (branch: Expression) => (inside: State) => evaluate(branch, inside, scope);
-        const both: [CodeValue, CodeValue] =
-          hasEffects(e.yes, state) || hasEffects(e.no, state)
-            ? fork(b, condition, state, either(e.yes), either(e.no))
-            : [sub(e.yes), sub(e.no)];
-        const [yes, no] = unify(b, ...both);
-        if (yes.type !== no.type)
-          fail(
-            e,
-            `One choice is a ${spelled(yes.type)}, the other a ${spelled(no.type)}; both must be of one type.`,
-          );
-        return choose(b, condition, yes, no);
-      }
       case 'assignment': {
         const place = placeOf(runner, e.target, state, scope);
         const value = sub(e.value);
@@ -134,26 +128,13 @@ export const lowerBody = (
         return before;
       }
       case 'unary': {
-        if (e.sign === '++' || e.sign === '--') {
-          const place = placeOf(runner, e.operand, state, scope);
-          return putPlace(runner, place, step(b, e.sign, readPlace(runner, place, state), e), state);
-        }
-        const x = sub(e.operand);
-        if (e.sign === '+') return x;
-        if (e.sign === '!') return one(b.not(coerce(b, x, 'bool', e.operand, 'What ! turns').parts[0]!));
-        if (['bool', 'none'].includes(shape(x).base))
-          return fail(e.operand, `A ${spelled(x.type)} has no sign.`);
-        return {
-          type: x.type,
-          parts: x.parts.map((part) => (e.sign === '~' ? b.bitNot(part) : b.negate(part))),
-        };
+        const place = placeOf(runner, e.operand, state, scope);
+        return putPlace(runner, place, step(b, e.sign, readPlace(runner, place, state), e), state);
       }
-      case 'binary':
-        return binary(e, state, scope);
     }
   };
 
-  const readName = (name: string, at: Span, state: State, scope: ScopeChain): CodeValue => {
+  const readName = (name: string, at: Span, state: State, scope: ScopeChain): GlslValue => {
     const variable = find(scope, name);
     if (variable)
       return state.values.get(variable.key) ?? opaque(at, `${name} is declared under another label`);
@@ -172,39 +153,17 @@ export const lowerBody = (
   };
 
   /** What a name declared beside the functions begins with. */
-  const begin = ({ global, declared }: Beside, state: State): CodeValue => {
+  const begin = ({ global, declared }: Beside, state: State): GlslValue => {
     const type = namedType(runner, global.type, declared.brackets, state, [], declared.value !== null);
     return declared.value
       ? coerce(b, evaluate(declared.value, state, []), type, declared.value, declared.name)
       : zeroOf(b, type);
   };
 
-  const binary = (e: Binary, state: State, scope: ScopeChain): CodeValue => {
-    const left = evaluate(e.left, state, scope);
-    if (e.sign === '&&' || e.sign === '||' || e.sign === '^^') {
-      const x = coerce(b, left, 'bool', e.left, `The left of ${e.sign}`).parts[0]!;
-      const reached = (then: State): CodeValue =>
-        coerce(b, evaluate(e.right, then, scope), 'bool', e.right, `The right of ${e.sign}`);
-      const passed = () => one(b.constant('bool', [0]));
-      // The right of && and || is worked out only where the left leaves it open.
-      const right =
-        e.sign === '^^' || !hasEffects(e.right, state)
-          ? reached(state)
-          : e.sign === '&&'
-            ? fork(b, x, state, reached, passed)[0]
-            : fork(b, x, state, passed, reached)[1];
-      const y = right.parts[0]!;
-      return one(e.sign === '&&' ? b.and(x, y) : e.sign === '||' ? b.or(x, y) : b.xor(x, y));
-    }
-    const right = evaluate(e.right, state, scope);
-    if (!['<', '>', '<=', '>=', '==', '!='].includes(e.sign)) return infix(b, e.sign, left, right, e);
-    return compare(b, e, left, right);
-  };
-
   // ---- calls
 
   /** modf(x, whole): the fraction, and what is left without it put where the second argument says. */
-  const split = (e: Call, state: State, scope: ScopeChain): CodeValue => {
+  const split = (e: Call, state: State, scope: ScopeChain): GlslValue => {
     if (e.args.length !== 2) return fail(e, `${SPLIT} takes 2 arguments, not ${e.args.length}.`);
     const place = placeOf(runner, e.args[1]!, state, scope);
     const x = evaluate(e.args[0]!, state, scope);
@@ -215,7 +174,7 @@ export const lowerBody = (
     return one(b.subtract(x.parts[0]!, whole.parts[0]!));
   };
 
-  const call = (e: Call, state: State, scope: ScopeChain): CodeValue => {
+  const call = (e: Call, state: State, scope: ScopeChain): GlslValue => {
     if (e.callee.endsWith('[]')) return constructArray(runner, e, state, scope);
     if (e.callee === '.length') {
       const { form, size } = shape(evaluate(e.args[0]!, state, scope));
@@ -237,9 +196,7 @@ export const lowerBody = (
         near ? { label: `change to ${near}`, text: near } : undefined,
       );
     }
-    const bases = args.map((arg) => shape(arg).base);
-    const mixed = bases.includes('float') && bases.some((base) => base === 'int' || base === 'uint');
-    return callBuiltIn(b, e.callee, mixed ? args.map((arg) => promote(b, arg, 'float')) : args, e);
+    return callBuiltIn(b, e.callee, args, e);
   };
 
   // ---- statements
@@ -337,7 +294,7 @@ export const lowerBody = (
     running: source,
   };
   const beside = new Map<string, Variable>();
-  const constants = new Map<string, CodeValue>();
+  const constants = new Map<string, GlslValue>();
   for (const each of around.besideOf(source)) {
     const { name, value } = each.declared;
     if (each.varies) declare(state, [beside], name, begin(each, state), false);

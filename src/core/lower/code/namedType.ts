@@ -1,10 +1,17 @@
 import { MOST_ELEMENTS } from '../../language/glsl/limits.ts';
 import { fail } from '../../language/mistake.ts';
 import type { Call } from '../../language/syntax.ts';
-import { arrayType, partCount, shapeOf, spelled, structureType, type CodeValue } from './codeValue.ts';
-import { coerce } from './conversions.ts';
+import {
+  arrayType,
+  partCount,
+  shapeOf,
+  spelled,
+  structureType,
+  type GlslValue,
+} from '../expression/glslValue.ts';
+import { coerce } from '../expression/conversions.ts';
 import type { State } from './flow.ts';
-import { opaque } from './opaque.ts';
+import { opaque } from '../expression/opaque.ts';
 import type { Runner, ScopeChain } from './runner.ts';
 import type { Brackets, TypeName } from '../../language/glsl/syntax.ts';
 
@@ -68,7 +75,7 @@ export const namedType = (
 };
 
 /** float[](a, b), Ray[2](…). */
-export const constructArray = (runner: Runner, e: Call, state: State, scope: ScopeChain): CodeValue => {
+export const constructArray = (runner: Runner, e: Call, state: State, scope: ScopeChain): GlslValue => {
   const { b, evaluate } = runner;
   if (!e.args.length) return fail(e, 'An array needs at least one element between its brackets.');
   const name = e.callee.slice(0, -2);
@@ -81,7 +88,7 @@ export const constructArray = (runner: Runner, e: Call, state: State, scope: Sco
 };
 
 /** Ray(a, b): a structure of its fields, in their order. */
-export const constructStructure = (runner: Runner, e: Call, state: State, scope: ScopeChain): CodeValue => {
+export const constructStructure = (runner: Runner, e: Call, state: State, scope: ScopeChain): GlslValue => {
   const { b, evaluate } = runner;
   const type = plainType(runner, { ...e.calleeAt, name: e.callee, brackets: null }, state, scope);
   const { members = [] } = shapeOf(type)!;

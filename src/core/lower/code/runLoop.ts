@@ -2,10 +2,10 @@ import { MOST_ROUNDS } from '../../language/glsl/limits.ts';
 import type { Value } from '../../program/value.ts';
 import { fail } from '../../language/mistake.ts';
 import { childrenOf, type Expression } from '../../language/syntax.ts';
-import { coerce } from './conversions.ts';
+import { coerce } from '../expression/conversions.ts';
 import { andNot, copyOf, flagOf, merge, or, type State } from './flow.ts';
-import { opaque } from './opaque.ts';
-import { placeOf, putPlace } from './place.ts';
+import { opaque } from '../expression/opaque.ts';
+import { placeOf, putPlace } from './assignable.ts';
 import type { Runner, ScopeChain } from './runner.ts';
 import type { Statement } from '../../language/glsl/syntax.ts';
 

@@ -1,4 +1,4 @@
-import { coerce } from './conversions.ts';
+import { coerce } from '../expression/conversions.ts';
 import { flagOf, fork, or, type Flag, type State } from './flow.ts';
 import { fail } from '../../language/mistake.ts';
 import type { Runner, ScopeChain } from './runner.ts';

@@ -1,14 +1,14 @@
 import type { Builder } from '../../program/builder.ts';
 import type { Value } from '../../program/value.ts';
 import { childrenOf, type Expression } from '../../language/syntax.ts';
-import type { CodeValue } from './codeValue.ts';
+import type { GlslValue } from '../expression/glslValue.ts';
 import type { State } from './flow.ts';
 import type { Beside } from '../../language/glsl/analyseModule.ts';
 import type { FunctionSource, Statement, Structure } from '../../language/glsl/syntax.ts';
 
 /** What surrounds a function: names from outside, what is declared beside it, and the functions it may call. */
 export interface Surroundings {
-  readonly outside: (name: string) => CodeValue | null;
+  readonly outside: (name: string) => GlslValue | null;
   readonly names: () => Iterable<string>;
   readonly beside: ReadonlyMap<string, Beside>;
   /** Those that the function or its callees touch, in the order they are declared. */
@@ -19,14 +19,14 @@ export interface Surroundings {
   /** The functions of a name that another may call: several where it is overloaded. */
   readonly functionsOf: (name: string, caller: FunctionSource) => readonly FunctionSource[];
   /** Calls a function of the module as one of the program, or gives null where it has to be written out. */
-  readonly callWhole: (b: Builder, fn: FunctionSource, args: readonly CodeValue[]) => CodeValue | null;
+  readonly callWhole: (b: Builder, fn: FunctionSource, args: readonly GlslValue[]) => GlslValue | null;
   /** Folds a function of the module: state = f(i, state, …) for i from 0, or gives null as above. */
   readonly foldWhole: (
     b: Builder,
     fn: FunctionSource,
     count: Value,
-    args: readonly CodeValue[],
-  ) => CodeValue | null;
+    args: readonly GlslValue[],
+  ) => GlslValue | null;
 }
 
 export interface Variable {
@@ -48,10 +48,10 @@ export interface Runner {
     state: State,
     scope: ScopeChain,
     name: string,
-    value: CodeValue,
+    value: GlslValue,
     isConst: boolean,
   ) => void;
-  readonly evaluate: (e: Expression, state: State, scope: ScopeChain) => CodeValue;
+  readonly evaluate: (e: Expression, state: State, scope: ScopeChain) => GlslValue;
   readonly run: (statement: Statement, state: State, scope: ScopeChain) => void;
   readonly runAll: (statements: readonly Statement[], state: State, scope: ScopeChain) => void;
 }

@@ -1,9 +1,9 @@
 import type { Builder } from '../../program/builder.ts';
 import { fail, type Span } from '../../language/mistake.ts';
-import { one, shape, shapeOf, spelled, type CodeValue } from './codeValue.ts';
+import { one, shape, shapeOf, spelled, type GlslValue } from './glslValue.ts';
 
 /** A whole number as what an operator beside it asks for, where GLSL lets it. */
-export const promote = (b: Builder, value: CodeValue, base: string): CodeValue => {
+export const promote = (b: Builder, value: GlslValue, base: string): GlslValue => {
   const from = shape(value);
   if (from.base === base || from.base === 'bool' || from.form === 'sampler') return value;
   if (from.form === 'scalar' && (base === 'float' || base === 'uint'))
@@ -11,13 +11,13 @@ export const promote = (b: Builder, value: CodeValue, base: string): CodeValue =
   return value;
 };
 /** Two values of one base, where promoting brings them there. */
-export const unify = (b: Builder, x: CodeValue, y: CodeValue): [CodeValue, CodeValue] => {
+export const unify = (b: Builder, x: GlslValue, y: GlslValue): [GlslValue, GlslValue] => {
   const bases = [shape(x).base, shape(y).base];
   const base = bases.includes('float') ? 'float' : bases.includes('uint') ? 'uint' : 'int';
   return [promote(b, x, base), promote(b, y, base)];
 };
 /** A value as a wanted type. @throws SourceError where it is of another */
-export const coerce = (b: Builder, value: CodeValue, type: string, at: Span, what: string): CodeValue => {
+export const coerce = (b: Builder, value: GlslValue, type: string, at: Span, what: string): GlslValue => {
   const wanted = type.replace(/^mat(\d)x\1$/, 'mat$1');
   if (value.type === wanted) return value;
   // Empty brackets take as many as there are.

@@ -3,7 +3,7 @@ import { componentsOf as sizeOf } from '../../program/types.ts';
 import type { Value } from '../../program/value.ts';
 import { fail, type Span } from '../../language/mistake.ts';
 import type { BuiltIn } from './builtIn.ts';
-import { one, shape, type CodeValue } from './codeValue.ts';
+import { one, shape, type GlslValue } from './glslValue.ts';
 import { opaque } from './opaque.ts';
 
 /** How far beside its place a read may be: what every implementation has (GLSL ES 3.00, 8.8). */
@@ -11,7 +11,7 @@ const LEAST_OFFSET = -8;
 const MOST_OFFSET = 7;
 
 /** A whole offset, which has to be known beforehand. */
-const offsetOf = (given: CodeValue, at: Span): readonly [number, number] => {
+const offsetOf = (given: GlslValue, at: Span): readonly [number, number] => {
   if (given.type !== 'ivec2') return fail(at, `The offset is an ivec2, not a ${given.type}.`);
   const numbers = given.parts.map((part) =>
     part.op === 'constant' ? (part.payload as readonly number[])[0]! : null,
@@ -23,15 +23,15 @@ const offsetOf = (given: CodeValue, at: Span): readonly [number, number] => {
   return numbers as unknown as readonly [number, number];
 };
 
-const float = (b: Builder, value: CodeValue): Value => {
+const float = (b: Builder, value: GlslValue): Value => {
   const [part] = value.parts;
   return part!.type === 'int' || part!.type === 'uint' ? b.convert('float', part!) : part!;
 };
-const whole = (b: Builder, { parts: [part] }: CodeValue): Value =>
+const whole = (b: Builder, { parts: [part] }: GlslValue): Value =>
   part!.type === 'uint' ? b.convert('int', part!) : part!;
 
 /** A place whose last component divides the others. */
-const projected = (b: Builder, { parts: [p], type }: CodeValue, at: Span): Value => {
+const projected = (b: Builder, { parts: [p], type }: GlslValue, at: Span): Value => {
   if (type !== 'vec3' && type !== 'vec4')
     return fail(at, `The place is a vec3 or a vec4 here, not a ${type}.`);
   return b.divide(b.swizzle(p!, 'xy'), b.swizzle(p!, 'xyzw'[sizeOf(p!.type) - 1]!));

@@ -1,8 +1,8 @@
 import { fail, type Span } from '../../language/mistake.ts';
 import type { Expression, Index, Member } from '../../language/syntax.ts';
-import { putIndex, putMember, readIndex, readMember } from './access.ts';
-import type { CodeValue } from './codeValue.ts';
-import { coerce } from './conversions.ts';
+import { putIndex, putMember, readIndex, readMember } from '../expression/access.ts';
+import type { GlslValue } from '../expression/glslValue.ts';
+import { coerce } from '../expression/conversions.ts';
 import type { State } from './flow.ts';
 import type { Runner, ScopeChain, Variable } from './runner.ts';
 
@@ -14,7 +14,7 @@ export interface Place {
   readonly variable: Variable;
   readonly name: string;
   readonly at: Span;
-  readonly parts: readonly (Member | { readonly e: Index; readonly index: CodeValue })[];
+  readonly parts: readonly (Member | { readonly e: Index; readonly index: GlslValue })[];
 }
 
 /** The place that an expression names. @throws SourceError where it is none, or may not be changed */
@@ -47,18 +47,18 @@ export const placeOf = (runner: Runner, target: Expression, state: State, scope:
   }
 };
 
-const readPart = ({ b }: Runner, whole: CodeValue, part: Place['parts'][number]): CodeValue =>
+const readPart = ({ b }: Runner, whole: GlslValue, part: Place['parts'][number]): GlslValue =>
   'e' in part ? readIndex(b, whole, part.index, part.e) : readMember(b, whole, part);
 
 /** What stands at a place. */
-export const readPlace = (runner: Runner, { variable, parts }: Place, state: State): CodeValue =>
+export const readPlace = (runner: Runner, { variable, parts }: Place, state: State): GlslValue =>
   parts.reduce((whole, part) => readPart(runner, whole, part), state.values.get(variable.key)!);
 
 /** Puts a value at a place, and gives it back. */
-export const putPlace = (runner: Runner, place: Place, value: CodeValue, state: State): CodeValue => {
+export const putPlace = (runner: Runner, place: Place, value: GlslValue, state: State): GlslValue => {
   const { b } = runner;
   const { variable, parts, name, at } = place;
-  const change = (whole: CodeValue, [part, ...rest]: Place['parts']): CodeValue => {
+  const change = (whole: GlslValue, [part, ...rest]: Place['parts']): GlslValue => {
     if (!part) return value;
     const inner = rest.length ? change(readPart(runner, whole, part), rest) : value;
     return 'e' in part ? putIndex(b, whole, part.index, inner, part.e) : putMember(b, whole, inner, part);

@@ -10,7 +10,17 @@ import { BUILT_IN_NAMES } from '../../language/glsl/builtInNames.ts';
 /** What an expression of GLSL comes to where uv is (0.3, 0.7); x and y are its parts. */
 const valueOf = (type: string, expression: string): number[] => {
   const code = `${type} made(vec2 uv) {\n  float x = uv.x, y = uv.y;\n  return ${expression};\n}`;
-  const shader = sketchShader({ made: [{ operator: 'code', code, arguments: {} }] });
+  return valueOfStrands(expression, { made: [{ operator: 'code', code, arguments: {} }] });
+};
+
+/** The same, as an argument of the score. */
+const argumentOf = (expression: string): number[] => {
+  const value = (x: string) => [{ operator: 'value', arguments: { x } }];
+  return valueOfStrands(expression, { x: value('uv.x'), y: value('uv.y'), made: value(expression) });
+};
+
+const valueOfStrands = (expression: string, strands: Parameters<typeof sketchShader>[0]): number[] => {
+  const shader = sketchShader(strands);
   const { program, diagnostics } = programOf(shader);
   assert.ok(program, `${expression}: ${JSON.stringify(diagnostics)}`);
   const { value } = program.taps.findLast((each) => each.strand === 's-made')!;
@@ -84,17 +94,19 @@ const CASES: readonly (readonly [type: string, expression: string, wanted: reado
   ['bool', 'all(not(bvec2(x > y, x > 1.0)))', [1]],
 ];
 
-test('every built-in of GLSL comes to what it is by hand', () => {
-  for (const [type, expression, wanted] of CASES) {
-    const whole = type.startsWith('ivec');
-    const found = whole ? valueOf('vec2', `vec2(${expression})`) : valueOf(type, expression);
-    assert.equal(found.length, wanted.length, expression);
-    found.forEach((x, i) =>
-      assert.ok(
-        Math.abs(x - wanted[i]!) < 2e-6 * Math.max(1, Math.abs(wanted[i]!)),
-        `${expression}: ${found.join()}`,
-      ),
-    );
+test('every built-in of GLSL comes to what it is by hand, in code and in an argument', () => {
+  for (const [type, authored, wanted] of CASES) {
+    const wholes = type.startsWith('ivec');
+    const expression = wholes ? `vec2(${authored})` : authored;
+    for (const found of [valueOf(wholes ? 'vec2' : type, expression), argumentOf(expression)]) {
+      assert.equal(found.length, wanted.length, expression);
+      found.forEach((x, i) =>
+        assert.ok(
+          Math.abs(x - wanted[i]!) < 2e-6 * Math.max(1, Math.abs(wanted[i]!)),
+          `${expression}: ${found.join()}`,
+        ),
+      );
+    }
   }
 });
 
@@ -123,5 +135,27 @@ test('built-ins called wrongly are told how they are called', () => {
   assert.match(said('smothstep(0.0, 1.0, uv.x)'), /Did you mean smoothstep\?/);
   assert.match(said('dot(uv, vec3(1.0))'), /vectors of one size, not vec2 and vec3/);
   assert.match(said('cross(uv, uv)'), /vec3/);
+  assert.match(said('float(any(uv))'), /bvec2, bvec3 or bvec4, not a vec2/);
+  assert.match(said('float(lessThan(uv.x, uv.y))'), /two vectors of one type, not a float with a float/);
+  assert.match(said('transpose(uv).x'), /a square matrix, not a vec2/);
   assert.match(said('length(uv) ? 1.0 : 0.0'), /A condition is a bool, and this is a float/);
+});
+
+test('an argument says what it cannot hold, and where', () => {
+  const said = (x: string): string => {
+    const { diagnostics } = programOf(sketchShader({ made: [{ operator: 'value', arguments: { x } }] }));
+    assert.equal(diagnostics.length, 1, x);
+    return `${x.slice(diagnostics[0]!.from, diagnostics[0]!.to)}: ${diagnostics[0]!.message}`;
+  };
+  assert.match(said('ivec2(uv)'), /^ivec2\(uv\): An argument takes a number or a vector of floats.*an ivec2/);
+  assert.match(
+    said('sin(mat2(uv, uv))'),
+    /^sin\(mat2\(uv, uv\)\): This takes numbers and vectors of them, not a mat2/,
+  );
+  assert.match(said('outerProduct(uv, vec3(1.0))[0]'), /cannot hold this: .* not square/);
+  assert.match(said('modf(uv.x, uv.y)'), /Write trunc\(x\) or fract\(x\)/);
+  assert.match(said('uv < uv.yx'), /lessThan\(a, b\)/);
+  assert.match(said('uv[2]'), /^2: A vec2 has components 0 to 1/);
+  assert.match(said('true ? 1.0 : true'), /One choice is a float, the other a bool/);
+  assert.match(said('uv += 1.0'), /To compare, write ==/);
 });

@@ -3,14 +3,14 @@ import type { Type } from '../../program/types.ts';
 import type { Value } from '../../program/value.ts';
 import { fail } from '../../language/mistake.ts';
 import type { Call } from '../../language/syntax.ts';
-import { componentsOf, fromComponents, one, shape, shapeOf, type CodeValue } from './codeValue.ts';
+import { componentsOf, fromComponents, one, shape, shapeOf, type GlslValue } from './glslValue.ts';
 import { opaque } from './opaque.ts';
 
 const convertScalar = (b: Builder, value: Value, base: Type): Value =>
   value.type === base ? value : b.convert(base, value);
 
 /** vec3(…), mat2(…), ivec2(…), float(…). */
-export const construct = (b: Builder, e: Call, type: string, values: readonly CodeValue[]): CodeValue => {
+export const construct = (b: Builder, e: Call, type: string, values: readonly GlslValue[]): GlslValue => {
   const wanted = shapeOf(type);
   if (!wanted) return opaque(e, `the program has no ${type}`);
   if (!values.length) return fail(e, `${type}(…) needs something between its brackets.`);

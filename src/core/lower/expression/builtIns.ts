@@ -6,14 +6,28 @@ import { floatType } from '../../program/types.ts';
 import type { Value } from '../../program/value.ts';
 import { fail, type Span } from '../../language/mistake.ts';
 import type { BuiltIn } from './builtIn.ts';
-import { componentsOf, fromComponents, one, shape, vectorType, type CodeValue } from './codeValue.ts';
+import {
+  componentsOf,
+  fromComponents,
+  one,
+  shape,
+  spelled,
+  vectorType,
+  type GlslValue,
+} from './glslValue.ts';
+import { promote } from './conversions.ts';
 import { opaque } from './opaque.ts';
 import { TEXTURES } from './textureBuiltIns.ts';
 
 /** Runs on floats and vectors of floats as one operation; whole numbers go one by one. */
 const plain =
   (lower: (b: Builder, args: readonly Value[]) => Value): BuiltIn =>
-  (b, args) => {
+  (b, args, at) => {
+    const wrong = args.find((each) => {
+      const { form, base } = shape(each);
+      return form === 'matrix' || (base !== 'float' && base !== 'int' && base !== 'uint');
+    });
+    if (wrong) return fail(at, `This takes numbers and vectors of them, not a ${spelled(wrong.type)}.`);
     const first = shape(args[0]!);
     if (first.form !== 'wholes')
       return one(
@@ -49,13 +63,30 @@ const decided = ({ inputs, lower }: Operator): BuiltIn =>
 /** Compares two vectors component by component. */
 const compare =
   (lower: (b: Builder, x: Value, y: Value) => Value): BuiltIn =>
-  (b, [x, y]) => {
+  (b, [x, y], at) => {
+    const isVector = [x!, y!].every((each) => ['vector', 'wholes'].includes(shape(each).form));
+    if (!isVector || x!.type !== y!.type)
+      return fail(
+        at,
+        `This compares two vectors of one type, not a ${spelled(x!.type)} with a ${spelled(y!.type)}.`,
+      );
     const [xs, ys] = [componentsOf(b, x!), componentsOf(b, y!)];
     return { type: vectorType('bool', xs.length), parts: xs.map((each, i) => lower(b, each, ys[i]!)) };
   };
 
-const columns = (m: CodeValue): Value[] => [...m.parts];
-const cell = (b: Builder, m: CodeValue, column: number, row: number): Value =>
+/** A function of matrices, or of vectors of booleans, which takes nothing else. */
+const only =
+  (what: 'a square matrix' | 'a bvec2, bvec3 or bvec4', build: BuiltIn): BuiltIn =>
+  (b, args, at) => {
+    const wrong = args.find((each) => {
+      const { form, base } = shape(each);
+      return what === 'a square matrix' ? form !== 'matrix' : form !== 'wholes' || base !== 'bool';
+    });
+    return wrong ? fail(at, `This takes ${what}, not a ${spelled(wrong.type)}.`) : build(b, args, at);
+  };
+
+const columns = (m: GlslValue): Value[] => [...m.parts];
+const cell = (b: Builder, m: GlslValue, column: number, row: number): Value =>
   b.swizzle(m.parts[column]!, 'xyzw'[row]!);
 
 const transpose: BuiltIn = (b, [m]) => {
@@ -69,7 +100,7 @@ const transpose: BuiltIn = (b, [m]) => {
 };
 
 /** The determinant of the square that is left without some rows and columns, by Laplace's expansion. */
-const minor = (b: Builder, m: CodeValue, cols: readonly number[], rows: readonly number[]): Value => {
+const minor = (b: Builder, m: GlslValue, cols: readonly number[], rows: readonly number[]): Value => {
   if (cols.length === 1) return cell(b, m, cols[0]!, rows[0]!);
   return cols
     .map((column, i) => {
@@ -159,11 +190,11 @@ const packs = Object.fromEntries(
   (['Half', 'Snorm', 'Unorm'] as const).flatMap((kind) => [
     [
       `pack${kind}2x16`,
-      [1, 1, (b: Builder, [x]: readonly CodeValue[]) => one(b[`pack${kind}2x16`](x!.parts[0]!))],
+      [1, 1, (b: Builder, [x]: readonly GlslValue[]) => one(b[`pack${kind}2x16`](x!.parts[0]!))],
     ],
     [
       `unpack${kind}2x16`,
-      [1, 1, (b: Builder, [x]: readonly CodeValue[]) => one(b[`unpack${kind}2x16`](x!.parts[0]!))],
+      [1, 1, (b: Builder, [x]: readonly GlslValue[]) => one(b[`unpack${kind}2x16`](x!.parts[0]!))],
     ],
   ]),
 ) as Readonly<Record<string, readonly [number, number, BuiltIn]>>;
@@ -287,7 +318,10 @@ const BUILT_INS: Readonly<Record<string, readonly [least: number, most: number, 
   matrixCompMult: [
     2,
     2,
-    (b, [x, y]) => ({ type: x!.type, parts: columns(x!).map((c, i) => b.multiply(c, y!.parts[i]!)) }),
+    only('a square matrix', (b, [x, y]) => ({
+      type: x!.type,
+      parts: columns(x!).map((c, i) => b.multiply(c, y!.parts[i]!)),
+    })),
   ],
   outerProduct: [
     2,
@@ -302,28 +336,37 @@ const BUILT_INS: Readonly<Record<string, readonly [least: number, most: number, 
       };
     },
   ],
-  transpose: [1, 1, transpose],
-  determinant: [1, 1, determinant],
-  inverse: [1, 1, inverse],
+  transpose: [1, 1, only('a square matrix', transpose)],
+  determinant: [1, 1, only('a square matrix', determinant)],
+  inverse: [1, 1, only('a square matrix', inverse)],
   lessThan: [2, 2, compare((b, x, y) => b.less(x, y))],
   lessThanEqual: [2, 2, compare((b, x, y) => b.lessEqual(x, y))],
   greaterThan: [2, 2, compare((b, x, y) => b.less(y, x))],
   greaterThanEqual: [2, 2, compare((b, x, y) => b.lessEqual(y, x))],
   equal: [2, 2, compare((b, x, y) => b.equal(x, y))],
   notEqual: [2, 2, compare((b, x, y) => b.not(b.equal(x, y)))],
-  any: [1, 1, (b, [x]) => one(x!.parts.reduce((p, q) => b.or(p, q)))],
-  all: [1, 1, (b, [x]) => one(x!.parts.reduce((p, q) => b.and(p, q)))],
-  not: [1, 1, (b, [x]) => ({ type: x!.type, parts: x!.parts.map((each) => b.not(each)) })],
+  any: [1, 1, only('a bvec2, bvec3 or bvec4', (b, [x]) => one(x!.parts.reduce((p, q) => b.or(p, q))))],
+  all: [1, 1, only('a bvec2, bvec3 or bvec4', (b, [x]) => one(x!.parts.reduce((p, q) => b.and(p, q))))],
+  not: [
+    1,
+    1,
+    only('a bvec2, bvec3 or bvec4', (b, [x]) => ({
+      type: x!.type,
+      parts: x!.parts.map((each) => b.not(each)),
+    })),
+  ],
   ...TEXTURES,
 };
 
-/** Lowers a call of a built-in. @throws SourceError where it is called wrongly, Opaque where the program has none */
-export const callBuiltIn = (b: Builder, name: string, args: readonly CodeValue[], at: Span): CodeValue => {
+/** Lowers a call of a built-in; a whole number beside a float is read as one. @throws SourceError where it is called wrongly, Opaque where the program has none */
+export const callBuiltIn = (b: Builder, name: string, args: readonly GlslValue[], at: Span): GlslValue => {
   const [least, most, build] = BUILT_INS[name]!;
   if (args.length < least || args.length > most)
     fail(
       at,
       `${name} takes ${least === most ? least : `${least} or ${most}`} ${most === 1 ? 'argument' : 'arguments'}, not ${args.length}.`,
     );
-  return build(b, args, at);
+  const bases = args.map((arg) => shape(arg).base);
+  const mixed = bases.includes('float') && bases.some((base) => base === 'int' || base === 'uint');
+  return build(b, mixed ? args.map((arg) => promote(b, arg, 'float')) : args, at);
 };

@@ -7,7 +7,7 @@ import type { Value } from '../../program/value.ts';
  * of whole numbers or booleans is one for each component, a matrix one for each column, an array or a structure
  * those of its members one after another.
  */
-export interface CodeValue {
+export interface GlslValue {
   readonly type: string;
   readonly parts: readonly Value[];
 }
@@ -41,6 +41,9 @@ const SHAPES: ReadonlyMap<string, TypeShape> = new Map<string, TypeShape>([
   ]),
   ['sampler2D', { base: 'sampler2D', form: 'sampler', size: 1 }],
 ]);
+
+/** Types that are made by a call of their name. */
+export const CONSTRUCTED: readonly string[] = [...SHAPES.keys()].filter((each) => each !== 'sampler2D');
 
 /** The type of an array of so many. */
 export const arrayType = (element: string, length: number): string => `${element}[${length}]`;
@@ -100,7 +103,7 @@ export const spelled = (type: string): string => type.replace(/\{.*\}/, '');
 
 /** How a GLSL type is kept in the program, or undefined where it cannot be. */
 export const shapeOf = (type: string): TypeShape | undefined => SHAPES.get(type) ?? compoundOf(type);
-export const shape = (value: CodeValue): TypeShape => shapeOf(value.type)!;
+export const shape = (value: GlslValue): TypeShape => shapeOf(value.type)!;
 
 /** How many values of the program a type is. */
 export const partCount = (type: string): number => {
@@ -109,12 +112,12 @@ export const partCount = (type: string): number => {
 };
 
 /** A member of an array or a structure. */
-export const memberOf = (value: CodeValue, index: number): CodeValue => {
+export const memberOf = (value: GlslValue, index: number): GlslValue => {
   const { type, from, to } = shape(value).members![index]!;
   return { type, parts: value.parts.slice(from, to) };
 };
 /** The whole with one of its members changed. */
-export const withMember = (value: CodeValue, index: number, member: CodeValue): CodeValue => {
+export const withMember = (value: GlslValue, index: number, member: GlslValue): GlslValue => {
   const { from, to } = shape(value).members![index]!;
   return { type: value.type, parts: value.parts.toSpliced(from, to - from, ...member.parts) };
 };
@@ -125,7 +128,7 @@ export const programType = (type: string): Type | null => {
   return found && found.form !== 'wholes' && found.form !== 'matrix' ? (type as Type) : null;
 };
 
-export const one = (value: Value): CodeValue => ({ type: value.type, parts: [value] });
+export const one = (value: Value): GlslValue => ({ type: value.type, parts: [value] });
 
 /** A vector type of a base and a size: vec3, ivec2, float. */
 export const vectorType = (base: TypeShape['base'], size: number): string =>
@@ -133,7 +136,7 @@ export const vectorType = (base: TypeShape['base'], size: number): string =>
     ? base
     : `${{ float: '', int: 'i', uint: 'u', bool: 'b', sampler2D: '', none: '' }[base]}vec${size}`;
 
-export const zeroOf = (b: Builder, type: string): CodeValue => {
+export const zeroOf = (b: Builder, type: string): GlslValue => {
   const { base, form, size, members } = shapeOf(type)!;
   if (members) return { type, parts: members.flatMap((member) => zeroOf(b, member.type).parts) };
   const each = (t: Type, n: number) => b.constant(t, new Array<number>(n).fill(0));
@@ -144,7 +147,7 @@ export const zeroOf = (b: Builder, type: string): CodeValue => {
 };
 
 /** A value's components, each a scalar; a matrix's column after column. */
-export const componentsOf = (b: Builder, value: CodeValue): Value[] => {
+export const componentsOf = (b: Builder, value: GlslValue): Value[] => {
   const { form, size } = shape(value);
   if (form === 'vector' || form === 'matrix')
     return value.parts.flatMap((part) => Array.from({ length: size }, (_, i) => b.swizzle(part, 'xyzw'[i]!)));
@@ -152,7 +155,7 @@ export const componentsOf = (b: Builder, value: CodeValue): Value[] => {
 };
 
 /** Puts scalars together as a type. */
-export const fromComponents = (b: Builder, type: string, scalars: readonly Value[]): CodeValue => {
+export const fromComponents = (b: Builder, type: string, scalars: readonly Value[]): GlslValue => {
   const { form, size } = SHAPES.get(type)!;
   if (form === 'vector') return { type, parts: [b.construct(type as Type, ...scalars)] };
   if (form === 'matrix')
@@ -166,7 +169,7 @@ export const fromComponents = (b: Builder, type: string, scalars: readonly Value
 };
 
 /** One value where a condition holds, another where it does not, part by part. */
-export const choose = (b: Builder, condition: Value, yes: CodeValue, no: CodeValue): CodeValue => ({
+export const choose = (b: Builder, condition: Value, yes: GlslValue, no: GlslValue): GlslValue => ({
   type: yes.type,
   parts: yes.parts.map((part, i) => (part === no.parts[i] ? part : b.select(condition, part, no.parts[i]!))),
 });

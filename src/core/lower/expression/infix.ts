@@ -3,7 +3,7 @@ import { floatType, type Type } from '../../program/types.ts';
 import type { Value } from '../../program/value.ts';
 import { fail, type Span } from '../../language/mistake.ts';
 import type { Binary } from '../../language/syntax.ts';
-import { one, shape, spelled, vectorType, type CodeValue } from './codeValue.ts';
+import { one, shape, spelled, vectorType, type GlslValue } from './glslValue.ts';
 import { unify } from './conversions.ts';
 
 type Work = (b: Builder, x: Operand, y: Operand) => Value;
@@ -23,7 +23,7 @@ const SIGNS: Readonly<Record<string, Work>> = {
 const QUOTIENT: Work = (b, x, y) => b.quotient(x, y);
 
 /** One of + − * / % & | ^ << >>. */
-export const infix = (b: Builder, sign: string, left: CodeValue, right: CodeValue, at: Span): CodeValue => {
+export const infix = (b: Builder, sign: string, left: GlslValue, right: GlslValue, at: Span): GlslValue => {
   const shifts = sign === '<<' || sign === '>>';
   const [x, y] = shifts ? [left, right] : unify(b, left, right);
   const [p, q] = [shape(x), shape(y)];
@@ -47,7 +47,7 @@ export const infix = (b: Builder, sign: string, left: CodeValue, right: CodeValu
     );
   if (p.base === 'float') return one(work(b, x.parts[0]!, y.parts[0]!));
   const size = Math.max(p.size, q.size);
-  const part = (value: CodeValue, i: number) => value.parts[value.parts.length === 1 ? 0 : i]!;
+  const part = (value: GlslValue, i: number) => value.parts[value.parts.length === 1 ? 0 : i]!;
   return {
     type: vectorType(p.base, size),
     parts: Array.from({ length: size }, (_, i) => work(b, part(x, i), part(y, i))),
@@ -55,11 +55,11 @@ export const infix = (b: Builder, sign: string, left: CodeValue, right: CodeValu
 };
 
 /** m·v as the sum of columns weighted by components. */
-const weighted = (b: Builder, m: CodeValue, v: Value): Value =>
+const weighted = (b: Builder, m: GlslValue, v: Value): Value =>
   m.parts
     .map((column, i) => b.multiply(column, b.swizzle(v, 'xyzw'[i]!)))
     .reduce((sum, each) => b.add(sum, each));
-const withMatrix = (b: Builder, sign: string, x: CodeValue, y: CodeValue, at: Span): CodeValue => {
+const withMatrix = (b: Builder, sign: string, x: GlslValue, y: GlslValue, at: Span): GlslValue => {
   const [p, q] = [shape(x), shape(y)];
   if (p.size > 1 && q.size > 1 && p.size !== q.size)
     return fail(at, `${x.type} and ${y.type} differ in size.`);
@@ -70,7 +70,7 @@ const withMatrix = (b: Builder, sign: string, x: CodeValue, y: CodeValue, at: Sp
     return one(b.construct(floatType(q.size), ...y.parts.map((column) => b.dot(x.parts[0]!, column))));
   if (!'+-*/'.includes(sign) || p.form === 'vector' || q.form === 'vector')
     return fail(at, `${sign} does not work on ${x.type} and ${y.type}.`);
-  const column = (value: CodeValue, i: number) => value.parts[value.parts.length === 1 ? 0 : i]!;
+  const column = (value: GlslValue, i: number) => value.parts[value.parts.length === 1 ? 0 : i]!;
   const type = p.form === 'matrix' ? x.type : y.type;
   return {
     type,
@@ -81,16 +81,16 @@ const withMatrix = (b: Builder, sign: string, x: CodeValue, y: CodeValue, at: Sp
 };
 
 /** ++ and −−: one more or less. */
-export const step = (b: Builder, sign: '++' | '--', x: CodeValue, at: Span): CodeValue => {
+export const step = (b: Builder, sign: '++' | '--', x: GlslValue, at: Span): GlslValue => {
   const { base, form } = shape(x);
   if (base === 'bool' || base === 'none' || form === 'matrix')
     return fail(at, `${sign} counts numbers, not a ${spelled(x.type)}.`);
-  const unit: CodeValue = one(b.constant(base as Type, [1]));
+  const unit: GlslValue = one(b.constant(base as Type, [1]));
   return infix(b, sign === '++' ? '+' : '-', x, unit, at);
 };
 
 /** One of < > <= >= == !=. */
-export const compare = (b: Builder, e: Binary, left: CodeValue, right: CodeValue): CodeValue => {
+export const compare = (b: Builder, e: Binary, left: GlslValue, right: GlslValue): GlslValue => {
   const [x, y] = unify(b, left, right);
   if (x.type !== y.type)
     return fail(
