@@ -12,6 +12,10 @@ export const QUALITIES: readonly Quality[] = [
   { scale: 0.35, samples: 0 },
 ];
 
+/** The best of them, for a picture that rests, and the best for one that moves. */
+export const BEST = 0;
+export const PLAIN = 1;
+
 /** A frame longer than this is late. */
 const LATE_MS = 30;
 /** A frame shorter than this leaves room for more. */
@@ -24,7 +28,7 @@ export interface Budget {
   readonly easy: number;
 }
 
-export const startBudget: Budget = { level: 1, late: 0, easy: 0 };
+export const startBudget: Budget = { level: PLAIN, late: 0, easy: 0 };
 
 /** Takes in how long a frame took and decides how the next is drawn: quick to yield, slow to reach for more. */
 export const spend = (budget: Budget, milliseconds: number): Budget => {
@@ -38,7 +42,7 @@ export const spend = (budget: Budget, milliseconds: number): Budget => {
       : { ...budget, late, easy: 0 };
   }
   const easy = milliseconds < EASY_MS ? budget.easy + 1 : 0;
-  return easy > 60 && budget.level > 1
+  return easy > 60 && budget.level > PLAIN
     ? { level: budget.level - 1, late: 0, easy: 0 }
     : { ...budget, late: 0, easy };
 };

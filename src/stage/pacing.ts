@@ -1,4 +1,9 @@
-import { spend, startBudget } from './budget.ts';
+import { BEST, PLAIN, spend, startBudget } from './budget.ts';
+
+/** A resting picture that takes longer keeps the machine busy. */
+const MOST_RESTING_MS = 250;
+/** A plain frame that takes longer leaves no room for one of several samples. */
+const ROOM_MS = 80;
 
 /**
  * Draws only when something changed: one frame at a time, at a quality this machine keeps up with while things move,
@@ -49,21 +54,30 @@ export const createPacer = (
       if (wanted) invalidate();
     });
   };
-  /** The best quality this machine draws a resting picture with; stepped down once if that keeps it busy. */
-  let resting = 0;
+  /** How long the last plain frame took, and whether this machine draws one of several samples in good time. */
+  let plainSpent = Infinity;
+  let keepsUp = true;
+  const noteSpent = (level: number, spent: number): void => {
+    if (level === PLAIN) plainSpent = spent;
+    if (level === BEST && spent > MOST_RESTING_MS) keepsUp = false;
+  };
+  /** The last frame: of the best quality, where a plain one has shown that there is room for it. */
   const rest = () => {
     if (scheduled || inFlight || wanted) return;
-    drawAlone(resting, (spent) => {
-      if (spent > 250 && resting === 0) {
-        resting = 1;
-        rest();
-      } else if (!wanted && !isWaiting()) canvas.dataset['rests'] = 'yes';
+    const level = keepsUp && plainSpent <= ROOM_MS ? BEST : PLAIN;
+    drawAlone(level, (spent) => {
+      noteSpent(level, spent);
+      const better = level === PLAIN && keepsUp && spent <= ROOM_MS;
+      if (better || (level === BEST && !keepsUp)) rest();
+      else if (!wanted && !isWaiting()) canvas.dataset['rests'] = 'yes';
     });
   };
   const onTick = () => {
     scheduled = 0;
-    drawAlone(budget.level, (spent) => {
+    const { level } = budget;
+    drawAlone(level, (spent) => {
       budget = spend(budget, spent);
+      noteSpent(level, spent);
       // Once nothing has changed for a while, one last frame at full quality.
       clearTimeout(settle);
       settle = window.setTimeout(rest, 180);

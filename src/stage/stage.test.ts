@@ -54,7 +54,9 @@ test('a geometry carries all that sources read, on the mesh’s own numbers', ()
   assert.equal(geometry.getIndex()!.count, 2 * 1 * 6);
 });
 
-test('nothing is drawn when nothing changed, and once however much did', async () => {
+test('nothing is drawn when nothing changed, and once however much did', async (t) => {
+  let [now, takes] = [0, 0];
+  t.mock.method(performance, 'now', () => now);
   const ticks: (() => void)[] = [];
   const page = globalThis as unknown as Record<string, unknown>;
   page['window'] = globalThis;
@@ -66,7 +68,10 @@ test('nothing is drawn when nothing changed, and once however much did', async (
   const pacer = createPacer(
     canvas as unknown as HTMLCanvasElement,
     gl as unknown as WebGL2RenderingContext,
-    (level) => void drawn.push(level),
+    (level) => {
+      drawn.push(level);
+      now += takes;
+    },
   );
   const frame = () => ticks.splice(0).forEach((then) => then());
   const later = () => new Promise((done) => setTimeout(done, 260));
@@ -84,6 +89,17 @@ test('nothing is drawn when nothing changed, and once however much did', async (
   frame();
   await later();
   assert.equal(drawn.length, 2, 'and no more');
+  takes = 90;
+  pacer.invalidate();
+  frame();
+  await later();
+  assert.deepEqual(drawn.slice(2), [1, 1], 'where a plain frame takes long, the last is plain too');
+  takes = 0;
+  pacer.invalidate();
+  frame();
+  await later();
+  assert.deepEqual(drawn.slice(4), [1, 0], 'and of the best quality again where it no longer does');
+  drawn.length = 2;
   pacer.invalidate();
   pacer.stop();
   frame();
