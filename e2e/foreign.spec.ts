@@ -35,7 +35,7 @@ test('fragments that nobody here wrote become WGSL that the browser compiles', a
     const { document } = importGlsl(text);
     if (!document) continue;
     const { program } = programOf(document);
-    const { code, refused } = emitWgsl(program!, { surface: document.surface, title: name });
+    const { code, refused } = emitWgsl(program!, { title: name });
     expect(code, `${name}: ${refused ?? ''}`).not.toBeNull();
     expect(compileShader(document).diagnostics).toEqual([]);
     modules.push({ name, code: code! });

@@ -27,7 +27,7 @@ const filesOf = (file: string, targets: readonly Target[]): Compiled => {
   const { program } = programOf(found.body, library);
   if (!program) return { files: {}, findings };
   const notes = new Map(found.body.strands.map((strand) => [strand.name, strand.note]));
-  const options = { surface: found.body.surface, title: found.name, notes };
+  const options = { title: found.name, notes };
   const glsl = emitGlsl(program, { ...options, purpose: 'handover' });
   const contract = () =>
     contractOf({

@@ -176,7 +176,7 @@ const compare = async (
 export const tryShader = async (page: Page, document: ShaderDocument): Promise<string> => {
   const { program, diagnostics } = programOf(document);
   if (!program) return `it has mistakes: ${diagnostics[0]!.message}`;
-  const options = { surface: document.surface, title: 'fuzz' };
+  const options = { title: 'fuzz' };
   const glsl = emitGlsl(program, { ...options, purpose: 'handover' });
   const wgsl = emitWgsl(program, options);
   if (wgsl.code === null) return `WGSL: ${wgsl.refused}`;

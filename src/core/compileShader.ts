@@ -1,5 +1,5 @@
 import { NO_MOTIFS, type Library, type NamedMotif } from './document/motif.ts';
-import { emptyShader, type ShaderDocument, type SurfaceSettings } from './document/shader.ts';
+import type { ShaderDocument } from './document/shader.ts';
 import { emitGlsl, type GlslSource } from './emit/glsl/emitGlsl.ts';
 import { lowerMotif, lowerShader, type Diagnostic, type Lowered } from './lower/lowerShader.ts';
 import { freeze } from './program/passes/freeze.ts';
@@ -28,16 +28,16 @@ export const compileShader = (
   document: ShaderDocument,
   title = 'untitled',
   library: Library = NO_MOTIFS,
-): Compilation => compile(lowerShader(document, library), document.surface, title);
+): Compilation => compile(lowerShader(document, library), title);
 
 /** A motif by itself, unlit, as it is worked on. */
 export const compileMotif = (motif: NamedMotif, library: Library): Compilation =>
-  compile(lowerMotif(motif, library), { ...emptyShader().surface, lit: false, sides: 'both' }, motif.name);
+  compile(lowerMotif(motif, library), motif.name);
 
-const compile = (lowered: Lowered, surface: SurfaceSettings, title: string): Compilation => {
+const compile = (lowered: Lowered, title: string): Compilation => {
   const { program, knobs, diagnostics, notes } = lowered;
   if (diagnostics.length) return { shader: null, diagnostics, notes };
-  const live = emitGlsl(program, { purpose: 'live', surface, title });
+  const live = emitGlsl(program, { purpose: 'live', title });
   const taps = new Map(program.taps.map((tap, i) => [tapKey(tap.strand, tap.step), i + 1]));
   return { shader: { program, knobs, live, taps }, diagnostics: [], notes };
 };
@@ -67,7 +67,7 @@ export const handOver = (
   if (!program) return { source: null, diagnostics };
   const notes = new Map(document.strands.map((strand) => [strand.name, strand.note]));
   return {
-    source: emitGlsl(program, { purpose: 'handover', surface: document.surface, title, notes }),
+    source: emitGlsl(program, { purpose: 'handover', title, notes }),
     diagnostics: [],
   };
 };

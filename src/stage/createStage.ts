@@ -10,7 +10,7 @@ import {
 } from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { StageDocument } from '#core/document/project.ts';
-import { VIEW_TAPS } from '#core/emit/glsl/emitGlsl.ts';
+import { VIEW_TAPS } from '#core/emit/glsl/fragmentStage.ts';
 import { coarse, type MeshRecipe } from '#core/meshes/makeMesh.ts';
 import { componentsOf } from '#core/program/types.ts';
 import { TICK_SECONDS } from '#core/time/tick.ts';

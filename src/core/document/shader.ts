@@ -80,15 +80,16 @@ export interface SurfaceSettings {
   readonly depthWrite: boolean;
 }
 
+/** What a surface can be given, by the stage that writes it, and what each begins as. */
 export const OUTPUTS = {
-  baseColor: { type: 'vec3', label: 'base colour', start: [0.5, 0.5, 0.5] },
-  opacity: { type: 'float', label: 'opacity', start: [1] },
-  emission: { type: 'vec3', label: 'emission', start: [0, 0, 0] },
-  roughness: { type: 'float', label: 'roughness', start: [0.8] },
-  metallic: { type: 'float', label: 'metallic', start: [0] },
-  occlusion: { type: 'float', label: 'occlusion', start: [1] },
-  normal: { type: 'vec3', label: 'normal', start: [0, 0, 1] },
-  vertexOffset: { type: 'vec3', label: 'vertex offset', start: [0, 0, 0] },
+  baseColor: { stage: 'fragment', type: 'vec3', label: 'base colour', start: [0.5, 0.5, 0.5] },
+  opacity: { stage: 'fragment', type: 'float', label: 'opacity', start: [1] },
+  emission: { stage: 'fragment', type: 'vec3', label: 'emission', start: [0, 0, 0] },
+  roughness: { stage: 'fragment', type: 'float', label: 'roughness', start: [0.8] },
+  metallic: { stage: 'fragment', type: 'float', label: 'metallic', start: [0] },
+  occlusion: { stage: 'fragment', type: 'float', label: 'occlusion', start: [1] },
+  normal: { stage: 'fragment', type: 'vec3', label: 'normal', start: [0, 0, 1] },
+  vertexOffset: { stage: 'vertex', type: 'vec3', label: 'vertex offset', start: [0, 0, 0] },
 } as const;
 
 export type OutputName = keyof typeof OUTPUTS;

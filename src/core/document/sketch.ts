@@ -5,6 +5,7 @@ import {
   type ShaderDocument,
   type Step,
   type Strand,
+  type SurfaceSettings,
 } from './shader.ts';
 
 /** Steps as `[operator, arguments]`, or the whole of a step where it is more. */
@@ -31,11 +32,12 @@ export const sketchShader = (
   strands: Readonly<Record<string, readonly SketchedStep[]>>,
   outputs: ShaderDocument['surface']['outputs'] = {},
   parameters: readonly Parameter[] = [],
+  settings: Partial<SurfaceSettings> = {},
 ): ShaderDocument => ({
   ...emptyShader(),
   parameters,
   strands: sketchStrands(strands),
-  surface: { ...emptyShader().surface, outputs },
+  surface: { ...emptyShader().surface, ...settings, outputs },
 });
 
 /** A parameter with nothing but its name, kind and default. */

@@ -40,7 +40,7 @@ const compiled = (sources: readonly { readonly name: string; readonly text: stri
 const sourcesOf = (name: string, shader: ShaderDocument) => {
   const { program, diagnostics } = programOf(shader);
   assert.ok(program, `${name}: ${JSON.stringify(diagnostics[0])}`);
-  const game = emitGlsl(program, { purpose: 'handover', surface: shader.surface, title: name });
+  const game = emitGlsl(program, { purpose: 'handover', title: name });
   const { live } = compileShader(shader, name).shader!;
   return [game, live].flatMap(({ vertex, fragment }) => [
     { name, text: vertex },

@@ -41,7 +41,7 @@ const blended: ShaderDocument = { ...everything, surface: { ...everything.surfac
 
 test('all that the emitters name themselves stands in the lists that authors’ names are kept from', () => {
   const own = new Set(['a1', 'b1', 'c1', 'd1', 'e1', 'd1fn', 'tile', 'tile_sampler', 'age1']);
-  const options = { surface: blended.surface, title: 'all' };
+  const options = { title: 'all' };
   const { program, diagnostics } = programOf(blended);
   assert.ok(program, JSON.stringify(diagnostics));
   const live = compileShader(blended).shader!.live;
@@ -106,7 +106,7 @@ test('what an author’s code and strands are called collides with nothing of ou
     );
     const { program, diagnostics } = programOf(shader);
     assert.ok(program, `${name}: ${JSON.stringify(diagnostics)}`);
-    const options = { surface: shader.surface, title: 'names' };
+    const options = { title: 'names' };
     for (const source of [
       ...Object.values(emitGlsl(program, { ...options, purpose: 'handover' })).slice(0, 2),
       emitWgsl(program, options).code,
@@ -129,7 +129,7 @@ test('a parameter may be called as the surface’s outputs are, and words of WGS
     ]);
     const surface = { ...shader.surface, alphaMode: 'blended' as const };
     const { program } = programOf({ ...shader, surface });
-    const glsl = emitGlsl(program!, { purpose: 'handover', surface, title: 'names' }).fragment;
+    const glsl = emitGlsl(program!, { purpose: 'handover', title: 'names' }).fragment;
     assert.match(glsl, new RegExp(`uniform float ${name};`));
     assert.match(glsl, new RegExp(` ${name}Output = `));
     assert.match(glsl, new RegExp(`vec3\\(${name}\\)`));

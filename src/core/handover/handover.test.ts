@@ -35,6 +35,7 @@ const crescent = (): ShaderDocument =>
       sketchParameter('haze', 'float', [2], { scope: 'shared', max: 9 }),
       sketchParameter('wet', 'bool', [1]),
     ],
+    { alphaMode: 'added' },
   );
 
 const made = (shader = crescent()) => {
@@ -42,7 +43,6 @@ const made = (shader = crescent()) => {
   assert.ok(program, JSON.stringify(diagnostics));
   const glsl = emitGlsl(program, {
     purpose: 'handover',
-    surface: { ...shader.surface, alphaMode: 'added' },
     title: 'Bell swing',
   });
   const subject = { title: 'Bell swing', shader, program, builtIn: glsl.builtIn };
@@ -96,11 +96,12 @@ test('what the game must do besides is said in sentences', () => {
   const shader = sketchShader(
     { gap: [['value', { x: 'saturate(depthGap() / 0.5)' }]] },
     { opacity: 'gap', baseColor: 'sceneColor(screenUv)' },
+    [],
+    { alphaMode: 'blended' },
   );
   const { program } = programOf(shader);
   const { builtIn, fragment } = emitGlsl(program!, {
     purpose: 'handover',
-    surface: { ...shader.surface, alphaMode: 'blended' },
     title: 't',
   });
   const contract = contractOf({ title: 't', shader, program: program!, builtIn, materials: [], shared: {} });
@@ -216,7 +217,6 @@ test('a bake lays uv from the lower left, has slopes, and tells its progress', (
 test('WGSL holds the same shader: blocks, stages, textures in pairs, reserved names changed', () => {
   const shader = crescent();
   const { code } = emitWgsl(programOf(shader).program!, {
-    surface: { ...shader.surface, alphaMode: 'added' },
     title: 'Bell swing',
   });
   assert.match(code!, /struct Parameters \{\n {2}gone: f32,\n {2}grain_seed: i32,/);
@@ -236,8 +236,8 @@ test('an offset moves the surface and its normal, and uv only where it is read',
     const shader = sketchShader({}, { vertexOffset: text, baseColor: 'normal' });
     const { program } = programOf(shader);
     return [
-      emitGlsl(program!, { purpose: 'handover', surface: shader.surface, title: 't' }).vertex,
-      emitWgsl(program!, { surface: shader.surface, title: 't' }).code!,
+      emitGlsl(program!, { purpose: 'handover', title: 't' }).vertex,
+      emitWgsl(program!, { title: 't' }).code!,
     ];
   };
   for (const source of at('vec3(0.0, sin(position.x), 0.0)')) {

@@ -93,7 +93,6 @@ test('our own exported source comes back and computes the same', () => {
     const { program } = programOf(authored, library);
     const { fragment } = emitGlsl(program!, {
       purpose: 'handover',
-      surface: authored.surface,
       title: part.name,
     });
     const back = imported(fragment);
@@ -145,7 +144,7 @@ test('parameters of our own keep their names and kinds, whatever a stranger woul
     parameters,
   );
   const { program } = programOf(authored);
-  const { fragment } = emitGlsl(program!, { purpose: 'handover', surface: authored.surface, title: 't' });
+  const { fragment } = emitGlsl(program!, { purpose: 'handover', title: 't' });
   const back = imported(fragment);
   assert.deepEqual(
     back.parameters.map(({ name, kind }) => [name, kind]).sort(),
@@ -160,7 +159,6 @@ test('every value of our own source becomes a strand with its note, and nothing 
   const notes = new Map(curtain.strands.map((strand) => [strand.name, strand.note]));
   const { fragment } = emitGlsl(program!, {
     purpose: 'handover',
-    surface: curtain.surface,
     title: 'Curtain',
     notes,
   });
@@ -509,7 +507,6 @@ test('a shader of many kinds of parameter survives the way out and in', () => {
   );
   const { fragment } = emitGlsl(programOf(shader).program!, {
     purpose: 'handover',
-    surface: shader.surface,
     title: 't',
   });
   const back = imported(fragment);
@@ -523,7 +520,7 @@ test('any shader that goes out as GLSL comes back and computes the same', () => 
     const authored = randomShader(seed);
     const { program } = programOf(authored);
     const { surface } = authored;
-    const { fragment } = emitGlsl(program!, { purpose: 'handover', surface, title: 'Any' });
+    const { fragment } = emitGlsl(program!, { purpose: 'handover', title: 'Any' });
     const back = imported(fragment);
     const again = programOf(back);
     assert.ok(again.program, `seed ${seed}: ${JSON.stringify(again.diagnostics)}\n${fragment}`);

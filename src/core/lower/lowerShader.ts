@@ -1,5 +1,6 @@
 import { NO_MOTIFS, type Library, type NamedMotif } from '../document/motif.ts';
 import {
+  emptyShader,
   memberName,
   NOISE_MEMBERS,
   OUTPUT_NAMES,
@@ -7,8 +8,10 @@ import {
   type OutputName,
   type Parameter,
   type ShaderDocument,
+  type SurfaceSettings,
 } from '../document/shader.ts';
 import { coerce } from './coerceInputs.ts';
+import { entryPoints } from './entryPoints.ts';
 import { createBuilder, type Builder } from '../program/builder.ts';
 import {
   attempt,
@@ -103,8 +106,11 @@ export const lowerShader = (document: ShaderDocument, library: Library = NO_MOTI
     outputs[name] = kept;
     to.taps.push({ strand: SURFACE, step: name, label: `${name}Output`, value: kept });
   }
-  return finish(to, document.parameters, outputs as Record<string, Value>);
+  return finish(to, document.surface, document.parameters, outputs as Record<string, Value>);
 };
+
+/** A motif by itself is seen unlit, from both sides. */
+export const MOTIF_SURFACE: SurfaceSettings = { ...emptyShader().surface, lit: false, sides: 'both' };
 
 /** A motif by itself, as it is worked on: its inputs stand at their defaults, its first output is shown. */
 export const lowerMotif = (motif: NamedMotif, library: Library): Lowered => {
@@ -141,7 +147,7 @@ export const lowerMotif = (motif: NamedMotif, library: Library): Lowered => {
     to.taps.push({ strand: SURFACE, step: id, label: `${name}Output`, value });
     outputs['baseColor'] ??= asColor(b, value);
   }
-  return finish(to, own, outputs);
+  return finish(to, MOTIF_SURFACE, own, outputs);
 };
 
 /** Any value as something that can be seen. */
@@ -162,8 +168,18 @@ const asColor = (b: Builder, value: Value): Value => {
   }
 };
 
-const finish = (to: Lowering, parameters: readonly Parameter[], outputs: Record<string, Value>): Lowered => ({
-  program: { outputs, taps: to.taps, parameters: programParameters(parameters) },
+const finish = (
+  to: Lowering,
+  surface: SurfaceSettings,
+  parameters: readonly Parameter[],
+  outputs: Record<string, Value>,
+): Lowered => ({
+  program: {
+    entries: entryPoints(surface),
+    outputs,
+    taps: to.taps,
+    parameters: programParameters(parameters),
+  },
   knobs: to.knobs,
   diagnostics: to.diagnostics,
   notes: to.notes,

@@ -181,7 +181,7 @@ test('GLSL and WGSL say what columns mean by a shift: its amount is held within 
     { roughness: 'made' },
   );
   const { program } = programOf(shader);
-  const options = { surface: shader.surface, title: 'shifts' };
+  const options = { title: 'shifts' };
   const glsl = emitGlsl(program!, { ...options, purpose: 'handover' }).fragment;
   assert.match(glsl, />> \(whole\(uv\.y\) \+ 4 & 31\)/);
   assert.match(glsl, /<< \(wholeU\(uv\.x\) \+ 4u & 31u\)/);

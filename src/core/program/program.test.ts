@@ -85,7 +85,7 @@ test('the passes change no value', () => {
   };
   fc.assert(
     fc.property(grow(inner), (value) => {
-      const program: Program = { outputs: { x: value }, taps: [], parameters: [] };
+      const program: Program = { outputs: { x: value }, entries: [], taps: [], parameters: [] };
       const [before] = evaluate([value], points);
       const [after] = evaluate([lean(program).outputs['x']!], points);
       // 0 and −0 are one number to every shader.
@@ -101,7 +101,8 @@ test('the passes change no value', () => {
 test('the passes remove idle work', () => {
   const inner = createBuilder();
   const u = inner.swizzle(inner.input('uv'), 'x');
-  const leanOf = (value: Value) => lean({ outputs: { x: value }, taps: [], parameters: [] }).outputs['x']!;
+  const leanOf = (value: Value) =>
+    lean({ outputs: { x: value }, entries: [], taps: [], parameters: [] }).outputs['x']!;
   assert.equal(leanOf(inner.add(inner.multiply(u, 1), 0)).op, 'swizzle');
   assert.equal(leanOf(inner.saturate(inner.saturate(u))).inputs[0]!.op, 'swizzle');
   assert.deepEqual(leanOf(inner.sin(inner.multiply(2, 0))).payload, [0]);
@@ -150,7 +151,7 @@ test('functions become the ones a program needs, and give what they gave', () =>
     other: inner.call(sums, v, 3, 0.5),
     many: inner.iterate(lift, inner.convert('int', v), 1, u, 0.75, 2),
   };
-  const settled = settle({ outputs, taps: [], parameters: [] });
+  const settled = settle({ outputs, entries: [], taps: [], parameters: [] });
   const points = {
     count: 3,
     inputs: { uv: [0.1, -0.5, 2, 0, 5, 7.5] },
@@ -168,7 +169,8 @@ test('functions become the ones a program needs, and give what they gave', () =>
   const chosen = defineFunction('chosen', { x: 'float', kind: 'int' }, (f, { x, kind }) =>
     f.select(f.equal(kind, 0), f.sqrt(x), f.call(sums, x, kind, 0.5)),
   );
-  const root = settle({ outputs: { x: inner.call(chosen, u, 0) }, taps: [], parameters: [] }).outputs['x']!;
+  const root = settle({ outputs: { x: inner.call(chosen, u, 0) }, entries: [], taps: [], parameters: [] })
+    .outputs['x']!;
   assert.equal(root.fn!.result.op, 'sqrt', 'what is never chosen is not called');
   assert.equal(fn!.result.op, 'call', 'three rounds are three calls');
   assert.equal(settled.outputs['many']!.op, 'iterate');

@@ -1,3 +1,4 @@
+import type { InputName } from './inputs.ts';
 import type { PrimitiveName } from './primitives.ts';
 import type { Type } from './types.ts';
 
@@ -68,8 +69,33 @@ export interface ProgramParameter {
   readonly scope: 'material' | 'shared' | 'lifetime';
 }
 
-/** A whole shader as values. `outputs` are the surface's, `taps` every step in authored order. */
+export type Stage = 'vertex' | 'fragment';
+
+/** What an entry point writes: its type, and what it stands at where its author wrote nothing: numbers, or an input. */
+export interface OutputDeclaration {
+  readonly name: string;
+  readonly type: Type;
+  readonly start: readonly number[] | InputName;
+}
+
+/** What becomes of a pixel's outputs: whether they are lit, and how they meet what stands behind them. */
+export interface Shading {
+  readonly lit: boolean;
+  readonly alphaMode: 'opaque' | 'cutout' | 'blended' | 'added';
+}
+
+/** Where a stage begins, and what it writes, in the order in which it is written. */
+export type EntryPoint =
+  | { readonly stage: 'vertex'; readonly outputs: readonly OutputDeclaration[] }
+  | {
+      readonly stage: 'fragment';
+      readonly outputs: readonly OutputDeclaration[];
+      readonly shading: Shading;
+    };
+
+/** A whole shader as values: `outputs` by name, whatever is authored of them; `taps` every step in authored order. */
 export interface Program {
+  readonly entries: readonly EntryPoint[];
   readonly outputs: Readonly<Record<string, Value>>;
   readonly taps: readonly Tap[];
   readonly parameters: readonly ProgramParameter[];
@@ -113,6 +139,19 @@ export const functionsOf = (values: readonly Value[]): ProgramFunction[] => {
   visit(values);
   return [...found];
 };
+
+/** What the entry point of a stage writes. */
+export const declaredIn = ({ entries }: Program, stage: Stage): readonly OutputDeclaration[] =>
+  entries.flatMap((each) => (each.stage === stage ? each.outputs : []));
+
+const PLAIN: Shading = { lit: false, alphaMode: 'opaque' };
+/** How a program's pixels are shaded. */
+export const shadingOf = ({ entries }: Program): Shading =>
+  entries.find((each) => each.stage === 'fragment')?.shading ?? PLAIN;
+
+/** The authored values that the entry point of a stage writes. */
+export const writtenBy = (program: Program, stage: Stage): Value[] =>
+  declaredIn(program, stage).flatMap(({ name }) => program.outputs[name] ?? []);
 
 export const rootsOf = (program: Program): Value[] => [
   ...program.taps.map((tap) => tap.value),

@@ -1,6 +1,6 @@
 import { prepare } from '../evaluate/columns/evaluate.ts';
 import type { Points } from '../evaluate/points/points.ts';
-import type { LiveLayout } from '../emit/glsl/emitGlsl.ts';
+import type { LiveLayout } from '../emit/glsl/liveLayout.ts';
 
 /** The numbers that live source reads as uniforms. */
 export interface LiveNumbers {

@@ -26,7 +26,7 @@ import {
 } from 'three';
 import type { CompiledShader } from '#core/compileShader.ts';
 import type { SurfaceSettings } from '#core/document/shader.ts';
-import { EDGES_TAP, VIEW_TAPS } from '#core/emit/glsl/emitGlsl.ts';
+import { EDGES_TAP, VIEW_TAPS } from '#core/emit/glsl/fragmentStage.ts';
 import { prepareLive } from '#core/time/packLive.ts';
 import { TABLE_SIZE } from '#core/numbers/curve.ts';
 import { TICK_SECONDS } from '#core/time/tick.ts';

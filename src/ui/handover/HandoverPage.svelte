@@ -19,7 +19,6 @@
   const made = $derived(shader ? programOf(shader.body, library) : null);
   const options = $derived(
     shader && {
-      surface: shader.body.surface,
       title: shader.name,
       notes: new Map(shader.body.strands.map((strand) => [strand.name, strand.note])),
     },

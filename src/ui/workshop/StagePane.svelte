@@ -3,7 +3,7 @@
   import Rotate3d from '@lucide/svelte/icons/rotate-3d';
   import { tapKey } from '#core/compileShader.ts';
   import { numbersFor, tablesFor } from '#core/time/values.ts';
-  import { VIEW_TAPS } from '#core/emit/glsl/emitGlsl.ts';
+  import { VIEW_TAPS } from '#core/emit/glsl/fragmentStage.ts';
   import { createStage } from '#stage/createStage.ts';
   import type { Stage, StageMaterial } from '#stage/stage.ts';
   import { REQUIREMENT_NAMES } from '#core/program/inputs.ts';

@@ -6,13 +6,7 @@ export const LIGHTS = 4;
  * height-correlated visibility, Schlick's Fresnel. Light colours are linear, already times their intensity; a
  * light's `w` is 0 for a direction and 1 for a point that fades with the square of its distance.
  */
-export const LIGHTING = `uniform int lightCount;
-uniform vec4 lightPosition[${LIGHTS}];
-uniform vec3 lightColor[${LIGHTS}];
-uniform vec3 ambientUp;
-uniform vec3 ambientDown;
-
-vec3 lightSurface(vec3 baseColor, float metallic, float roughness, float occlusion, vec3 n, vec3 v, vec3 at) {
+export const LIGHTING = `vec3 lightSurface(vec3 baseColor, float metallic, float roughness, float occlusion, vec3 n, vec3 v, vec3 at) {
   float a = max(roughness * roughness, 0.002);
   vec3 f0 = mix(vec3(0.04), baseColor, metallic);
   vec3 diffuse = baseColor * (1.0 - metallic) / 3.14159265;
@@ -34,3 +28,12 @@ vec3 lightSurface(vec3 baseColor, float metallic, float roughness, float occlusi
   }
   return sum;
 }`;
+
+/** What whoever draws hands over for it. */
+export const LIGHT_UNIFORMS: readonly string[] = [
+  'int lightCount',
+  `vec4 lightPosition[${LIGHTS}]`,
+  `vec3 lightColor[${LIGHTS}]`,
+  'vec3 ambientUp',
+  'vec3 ambientDown',
+];

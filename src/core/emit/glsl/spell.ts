@@ -39,7 +39,7 @@ const spellNumber = (type: Type, x: number): string =>
           ? '(-2147483647 - 1)'
           : String(x);
 
-const spellConstant = (value: Value): Spelled => {
+const spellConstant = (value: Pick<Value, 'type' | 'payload'>): Spelled => {
   const numbers = value.payload as readonly number[];
   if (componentsOf(value.type) === 1) {
     const text = spellNumber(value.type, numbers[0]!);
@@ -265,6 +265,7 @@ const block = (head: string, body: readonly string[]): string =>
 export const GLSL: Dialect = {
   spell,
   declare: (type, name, text) => `${type} ${name} = ${text};`,
+  constant: (type, payload) => spellConstant({ type, payload }).text,
   loop: (type, name, initial, count, call) => [
     `${type} ${name} = ${initial};`,
     `for (int i = 0; i < ${count}; ++i) ${name} = ${call};`,

@@ -12,6 +12,7 @@ export interface Dialect {
   /** Spells one operation from its already spelled inputs; `called` is the printed name of its function. */
   readonly spell: (value: Value, parts: readonly Spelled[], called: string) => Spelled;
   readonly declare: (type: Type, name: string, text: string) => string;
+  readonly constant: (type: Type, numbers: readonly number[]) => string;
   /** A fold: the state starts at `initial`, and is `call` of itself `count` times. */
   readonly loop: (
     type: Type,
@@ -40,6 +41,8 @@ export interface Dialect {
 export interface Line {
   readonly text: string;
   readonly step: string | null;
+  /** True where it is an author's own, and not ours. */
+  readonly asWritten?: boolean;
 }
 
 export const ATOM = 20;

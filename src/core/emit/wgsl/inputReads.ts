@@ -1,11 +1,5 @@
 import type { InputName } from '../../program/inputs.ts';
-
-/** How one input is read in a stage: its expression, what that needs, and which fields of `given` it reads. */
-export interface WgslRead {
-  readonly text: string;
-  readonly needs?: readonly InputName[];
-  readonly given?: readonly GivenField[];
-}
+import type { InputRead, Reads } from '../source/reads.ts';
 
 /** What whoever draws hands over in one uniform block. */
 export const GIVEN_FIELDS = {
@@ -26,28 +20,28 @@ export const GIVEN_FIELDS = {
 } as const;
 export type GivenField = keyof typeof GIVEN_FIELDS;
 
-const field = (name: GivenField): WgslRead => ({ text: `given.${name}`, given: [name] });
-const column = (i: number): WgslRead => ({ text: `given.modelMatrix[${i}].xyz`, given: ['modelMatrix'] });
-const row = (axis: string): WgslRead => ({
+const field = (name: GivenField): InputRead => ({ text: `given.${name}`, from: [name] });
+const column = (i: number): InputRead => ({ text: `given.modelMatrix[${i}].xyz`, from: ['modelMatrix'] });
+const row = (axis: string): InputRead => ({
   text: `vec3f(given.viewMatrix[0].${axis}, given.viewMatrix[1].${axis}, given.viewMatrix[2].${axis})`,
-  given: ['viewMatrix'],
+  from: ['viewMatrix'],
 });
 
-const BOTH: Partial<Record<InputName, WgslRead>> = {
+const BOTH: Reads = {
   viewPosition: {
     text: '(given.viewMatrix * vec4f(position, 1.0)).xyz',
     needs: ['position'],
-    given: ['viewMatrix'],
+    from: ['viewMatrix'],
   },
   viewNormal: {
     text: '(given.viewMatrix * vec4f(normal, 0.0)).xyz',
     needs: ['normal'],
-    given: ['viewMatrix'],
+    from: ['viewMatrix'],
   },
   viewDirection: {
     text: 'normalize(given.cameraPosition - position)',
     needs: ['position'],
-    given: ['cameraPosition'],
+    from: ['cameraPosition'],
   },
   objectRight: column(0),
   objectUp: column(1),
@@ -67,11 +61,11 @@ const BOTH: Partial<Record<InputName, WgslRead>> = {
   surfaceDistance: {
     text: 'textureSampleLevel(surfaceDistanceMap, surfaceDistanceMap_sampler, (given.surfaceDistanceFrame * vec4f(position, 1.0)).xyz, 0.0).r',
     needs: ['position'],
-    given: ['surfaceDistanceFrame'],
+    from: ['surfaceDistanceFrame'],
   },
 };
 
-export const FRAGMENT_READS: Readonly<Partial<Record<InputName, WgslRead>>> = {
+export const FRAGMENT_READS: Reads = {
   ...BOTH,
   uv: { text: 'carried.uv' },
   uv2: { text: 'carried.uv2' },
@@ -84,30 +78,31 @@ export const FRAGMENT_READS: Readonly<Partial<Record<InputName, WgslRead>>> = {
   vertexColor: { text: 'carried.vertexColor' },
   screenUv: {
     text: 'vec2f(carried.clip.x, given.resolution.y - carried.clip.y) / given.resolution',
-    given: ['resolution'],
+    from: ['resolution'],
   },
 };
 
-export const VERTEX_READS: Readonly<Partial<Record<InputName, WgslRead>>> = {
+export const VERTEX_READS: Reads = {
   ...BOTH,
   uv2: { text: 'mesh.uv2' },
   objectPosition: { text: 'at' },
-  position: { text: '(given.modelMatrix * vec4f(at, 1.0)).xyz', given: ['modelMatrix'] },
+  position: { text: '(given.modelMatrix * vec4f(at, 1.0)).xyz', from: ['modelMatrix'] },
   objectNormal: { text: 'mesh.normal' },
-  normal: { text: 'normalize(given.normalMatrix * mesh.normal)', given: ['normalMatrix'] },
+  normal: { text: 'normalize(given.normalMatrix * mesh.normal)', from: ['normalMatrix'] },
   tangent: {
     text: 'normalize((given.modelMatrix * vec4f(mesh.tangent.xyz, 0.0)).xyz)',
-    given: ['modelMatrix'],
+    from: ['modelMatrix'],
   },
   bitangent: {
     text: 'normalize((given.modelMatrix * vec4f(cross(mesh.normal, mesh.tangent.xyz) * mesh.tangent.w, 0.0)).xyz)',
-    given: ['modelMatrix'],
+    from: ['modelMatrix'],
   },
   vertexColor: { text: 'mesh.color' },
   screenUv: {
+    calls: 'screenOf',
     text: 'screenOf(given.projectionMatrix * given.viewMatrix * vec4f(position, 1.0))',
     needs: ['position'],
-    given: ['projectionMatrix', 'viewMatrix'],
+    from: ['projectionMatrix', 'viewMatrix'],
   },
 };
 

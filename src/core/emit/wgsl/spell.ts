@@ -66,7 +66,7 @@ const spellNumber = (type: Type, x: number): string => {
   }
 };
 
-const spellConstant = (value: Value): Spelled => {
+const spellConstant = (value: Pick<Value, 'type' | 'payload'>): Spelled => {
   const numbers = value.payload as readonly number[];
   if (componentsOf(value.type) > 1) return call(WGSL_TYPES[value.type], numbers.map(spellFloat));
   const text = spellNumber(value.type, numbers[0]!);
@@ -271,6 +271,7 @@ const PRELUDE: Dialect['prelude'] = Object.fromEntries([
 export const createWgsl = (stage: 'vertex' | 'fragment'): Dialect => ({
   spell: spellWith(stage),
   declare: (type, name, text) => `let ${name}: ${WGSL_TYPES[type]} = ${text};`,
+  constant: (type, payload) => spellConstant({ type, payload }).text,
   loop: (type, name, initial, count, called) => [
     `var ${name}: ${WGSL_TYPES[type]} = ${initial};`,
     `for (var i: i32 = 0i; i < ${count}; i++) { ${name} = ${called}; }`,

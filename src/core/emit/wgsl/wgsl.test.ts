@@ -26,7 +26,7 @@ const moduleFor = (expression: string): string => {
   });
   const way = ways.find((each) => each.program);
   assert.ok(way?.program, `${expression} compiles in none of the ways it could be shown`);
-  const { code, refused } = emitWgsl(way.program, { surface: way.surface, title: 't' });
+  const { code, refused } = emitWgsl(way.program, { title: 't' });
   assert.equal(refused, undefined, expression);
   return code!;
 };

@@ -1,23 +1,42 @@
 import type { InputName } from '../../program/inputs.ts';
 
-/** What the fragment stage is handed from the vertex stage: its declaration, and how it is written. */
-export const VARYINGS: readonly (readonly [name: InputName, declaration: string, write: string])[] = [
-  ['uv', 'vec2 v_uv', 'v_uv = a_uv;'],
-  ['uv2', 'vec2 v_uv2', 'v_uv2 = a_uv2;'],
-  ['objectPosition', 'vec3 v_objectPosition', 'v_objectPosition = a_position;'],
-  ['position', 'vec3 v_position', 'v_position = placed.xyz;'],
-  ['objectNormal', 'vec3 v_objectNormal', 'v_objectNormal = a_normal;'],
-  ['normal', 'vec3 v_normal', 'v_normal = mat3(transpose(inverse(modelMatrix))) * a_normal;'],
-  ['tangent', 'vec3 v_tangent', 'v_tangent = mat3(modelMatrix) * a_tangent.xyz;'],
-  [
-    'bitangent',
-    'vec3 v_bitangent',
-    'v_bitangent = mat3(modelMatrix) * cross(a_normal, a_tangent.xyz) * a_tangent.w;',
-  ],
-  ['vertexColor', 'vec4 v_color', 'v_color = a_color;'],
+/** What the fragment stage is handed from the vertex stage. */
+export interface Varying {
+  readonly input: InputName;
+  readonly declaration: string;
+  /** The vertex stage's line that writes it. */
+  readonly write: string;
+  /** Attributes of the mesh that the line reads. */
+  readonly mesh: readonly string[];
+}
+
+const varying = (
+  input: InputName,
+  declaration: string,
+  text: string,
+  ...mesh: readonly string[]
+): Varying => ({
+  ...{ input, declaration, mesh },
+  write: `${declaration.split(' ')[1]!} = ${text};`,
+});
+
+export const VARYINGS: readonly Varying[] = [
+  varying('uv', 'vec2 v_uv', 'a_uv', 'a_uv'),
+  varying('uv2', 'vec2 v_uv2', 'a_uv2', 'a_uv2'),
+  varying('objectPosition', 'vec3 v_objectPosition', 'a_position', 'a_position'),
+  varying('position', 'vec3 v_position', 'placed.xyz'),
+  varying('objectNormal', 'vec3 v_objectNormal', 'a_normal', 'a_normal'),
+  varying('normal', 'vec3 v_normal', 'mat3(transpose(inverse(modelMatrix))) * a_normal', 'a_normal'),
+  varying('tangent', 'vec3 v_tangent', 'mat3(modelMatrix) * a_tangent.xyz', 'a_tangent'),
+  varying(
+    ...(['bitangent', 'vec3 v_bitangent'] as const),
+    'mat3(modelMatrix) * cross(a_normal, a_tangent.xyz) * a_tangent.w',
+    ...['a_normal', 'a_tangent'],
+  ),
+  varying('vertexColor', 'vec4 v_color', 'a_color', 'a_color'),
 ];
 
-/** The mesh's attributes, each by a sign that it is used. */
+/** The mesh's attributes, as they are declared. */
 export const ATTRIBUTES: readonly string[] = [
   'vec3 a_position',
   'vec3 a_normal',

@@ -32,7 +32,7 @@ export const GLSL_TOP_NAMES: readonly string[] = [
   ...['modelMatrix', 'viewMatrix', 'projectionMatrix', 'surfaceDistanceMap', 'surfaceDistanceFrame'],
   ...['lightSurface', 'lightCount', 'lightPosition', 'lightColor', 'ambientUp', 'ambientDown'],
   ...ATTRIBUTES.map(lastWord),
-  ...VARYINGS.map(([, declaration]) => lastWord(declaration)),
+  ...VARYINGS.map(({ declaration }) => lastWord(declaration)),
   ...Object.keys(INPUTS),
 ];
 

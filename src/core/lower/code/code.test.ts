@@ -316,10 +316,11 @@ test('a loop that only folds stays a loop, and the same helper is one function w
       b: [{ operator: 'code', code: code.replace('float made', 'float other'), arguments: {} }],
     },
     { opacity: 'a + b' },
+    [],
+    { alphaMode: 'blended' },
   );
   const { fragment } = emitGlsl(programOf(twice).program!, {
     purpose: 'handover',
-    surface: { ...twice.surface, alphaMode: 'blended' },
     title: 't',
   });
   assert.equal(fragment.match(/float add\(/g)!.length, 1);
@@ -355,7 +356,7 @@ test('what cannot be held runs as it is written, says why, and loses only what i
       ...shader,
       surface: { ...shader.surface, outputs: { roughness: 'float(made)' } },
     });
-    const wgsl = emitWgsl(program!, { surface: shader.surface, title: 't' });
+    const wgsl = emitWgsl(program!, { title: 't' });
     assert.match(wgsl.refused ?? '', /can be written only as GLSL/);
     const tap = program!.taps.findLast((each) => each.strand === 's-made')!;
     assert.throws(
@@ -398,7 +399,6 @@ test('opaque code is handed what it reads, and its names are kept from clashing'
   );
   const { fragment } = emitGlsl(programOf(shader).program!, {
     purpose: 'handover',
-    surface: shader.surface,
     title: 't',
   });
   assert.match(fragment, /float tint\(float x, float burn\)/);

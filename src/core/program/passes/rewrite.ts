@@ -33,6 +33,7 @@ export const rewriteValues = (
 export const rewrite = (program: Program, leaner: Leaner, visit: Visit = copy): Program => {
   const made = rewriteValues(createBuilder(leaner), reachable(rootsOf(program)), visit);
   return {
+    entries: program.entries,
     parameters: program.parameters,
     outputs: Object.fromEntries(
       Object.entries(program.outputs).map(([name, value]) => [name, made.get(value)!]),

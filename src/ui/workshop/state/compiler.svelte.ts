@@ -2,8 +2,8 @@ import { compileMotif, compileShader, type Compilation, type CompiledShader } fr
 import { reaches, type Library } from '#core/document/motif.ts';
 import type { Edit } from '#core/document/patch.ts';
 import type { Part, PartOf } from '#core/document/project.ts';
-import { emptyShader, type SurfaceSettings } from '#core/document/shader.ts';
-import { knobName, knobNumbers, type Diagnostic } from '#core/lower/lowerShader.ts';
+import type { SurfaceSettings } from '#core/document/shader.ts';
+import { knobName, knobNumbers, MOTIF_SURFACE, type Diagnostic } from '#core/lower/lowerShader.ts';
 import { operatorOf } from '#core/lower/stepOperator.ts';
 import { driverMistakes } from './driverMistakes.ts';
 
@@ -20,10 +20,10 @@ export interface ShaderState {
 /** A part whose strands can be worked on. */
 export type ScorePart = PartOf<'shader'> | PartOf<'motif'>;
 
-const UNLIT: SurfaceSettings = { ...emptyShader().surface, lit: false, sides: 'both' };
 export const isScore = (part: Part | undefined): part is ScorePart =>
   part?.kind === 'shader' || part?.kind === 'motif';
-const settingsOf = (part: ScorePart): SurfaceSettings => (part.kind === 'shader' ? part.body.surface : UNLIT);
+const settingsOf = (part: ScorePart): SurfaceSettings =>
+  part.kind === 'shader' ? part.body.surface : MOTIF_SURFACE;
 
 const compilationOf = (part: ScorePart, library: Library): Compilation =>
   part.kind === 'shader'

@@ -1,4 +1,4 @@
-import type { VIEW_TAPS } from '#core/emit/glsl/emitGlsl.ts';
+import type { VIEW_TAPS } from '#core/emit/glsl/fragmentStage.ts';
 
 /** Ways to see the whole set, as the view strip and the commands name them. */
 export const VIEWS = [

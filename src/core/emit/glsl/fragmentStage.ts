@@ -1,0 +1,130 @@
+import { VARYINGS, type Varying } from '../../language/names/glslInterface.ts';
+import { GLSL_LOCALS, GLSL_TOP_NAMES } from '../../language/names/glslNames.ts';
+import type { InputName } from '../../program/inputs.ts';
+import type { Type } from '../../program/types.ts';
+import { declaredIn, shadingOf, writtenBy, type Program, type Value } from '../../program/value.ts';
+import type { Line } from '../source/dialect.ts';
+import { indent, plainLines, writeStage } from '../source/writeStage.ts';
+import { writeSurface, type PixelEnds } from '../source/writeSurface.ts';
+import type { EmitOptions } from './options.ts';
+import { HEADER } from './header.ts';
+import { FRAGMENT_READS } from './inputReads.ts';
+import { LIGHT_UNIFORMS, LIGHTING } from './lighting.ts';
+import { GLSL } from './spell.ts';
+import { declareUniforms, parameterUniforms, type Handed } from './uniforms.ts';
+
+/** Views of the surface that need no step: the numbers the tap switch knows them by. */
+export const VIEW_TAPS = { finished: 0, normals: -1, uv: -2, wireframe: -3 } as const;
+/** The edges that are drawn over a wireframe’s dark faces. */
+export const EDGES_TAP = -4;
+
+/** A value as the four numbers a tap shows. */
+const asTap = (type: Type, text: string): string => {
+  switch (type) {
+    case 'float':
+      return `vec4(vec3(${text}), 1.0)`;
+    case 'vec2':
+      return `vec4(${text}, 0.0, 1.0)`;
+    case 'vec3':
+      return `vec4(${text}, 1.0)`;
+    case 'vec4':
+      return text;
+    default:
+      return `vec4(vec3(float(${text})), 1.0)`;
+  }
+};
+
+const ENDS: PixelEnds = {
+  discardWhere: (condition) => `if (${condition}) discard;`,
+  give: (color, alpha) => `fragColor = vec4(${color}, ${alpha});`,
+};
+
+/** What the light of a surface is worked out from. */
+const LIT_READS: readonly InputName[] = ['normal', 'position', 'viewDirection'];
+/** What the views of a surface show. */
+const VIEW_READS: readonly InputName[] = ['uv', 'normal'];
+
+const tapLines = (program: Program, text: (value: Value) => string): string[] => [
+  'if (tap != 0) {',
+  '  vec4 shown = vec4(0.0);',
+  '  switch (tap) {',
+  `    case ${VIEW_TAPS.normals}: shown = vec4(normal * 0.5 + 0.5, 1.0); break;`,
+  `    case ${VIEW_TAPS.uv}: shown = vec4(uv, 0.0, 1.0); break;`,
+  `    case ${VIEW_TAPS.wireframe}: shown = vec4(vec3(0.03), 1.0); break;`,
+  `    case ${EDGES_TAP}: shown = vec4(vec3(0.62), 1.0); break;`,
+  ...program.taps.map(
+    (tap, i) => `    case ${i + 1}: shown = ${asTap(tap.value.type, text(tap.value))}; break;`,
+  ),
+  '  }',
+  '  fragColor = shown;',
+  '  return;',
+  '}',
+];
+
+export interface FragmentStage {
+  readonly lines: readonly Line[];
+  readonly varyings: readonly Varying[];
+  /** Declarations of what it is handed. */
+  readonly uniforms: readonly string[];
+}
+
+/** Writes the fragment stage: what it is handed, its functions, its steps and its surface. */
+export const writeFragment = (
+  program: Program,
+  options: EmitOptions,
+  handed: Handed,
+  outside: (value: Value) => string | null,
+): FragmentStage => {
+  const { live } = handed;
+  const shading = shadingOf(program);
+  const { lit } = shading;
+  const stage = writeStage(GLSL, {
+    roots: [...(live ? program.taps.map((tap) => tap.value) : []), ...writtenBy(program, 'fragment')],
+    taps: program.taps,
+    reads: FRAGMENT_READS,
+    alsoRead: [...(lit ? LIT_READS : []), ...(live ? VIEW_READS : [])],
+    ...{ outside, kept: keptNames(program), notes: options.notes },
+  });
+  const read = new Set(stage.inputs);
+  const varyings = VARYINGS.filter(({ input }) => read.has(input));
+  const uniforms = [
+    ...new Set(stage.from),
+    ...parameterUniforms(program, stage.reached, handed),
+    ...(live ? ['int tap'] : []),
+    ...(lit ? LIGHT_UNIFORMS : []),
+  ];
+  const surface = writeSurface(
+    ...([GLSL, ENDS, declaredIn(program, 'fragment'), program.outputs, shading] as const),
+    ...([stage.text, stage.locals] as const),
+  );
+  return {
+    ...{ varyings, uniforms },
+    lines: [
+      ...plainLines([
+        ...HEADER,
+        '',
+        `// ${options.title}`,
+        ...varyings.map(({ declaration }) => `in ${declaration};`),
+        'out vec4 fragColor;',
+        '',
+        ...declareUniforms(uniforms),
+        '',
+        ...(lit ? [...LIGHTING.split('\n'), ''] : []),
+      ]),
+      ...stage.functions,
+      ...plainLines(['void main() {']),
+      ...indent([
+        ...stage.lines,
+        ...plainLines([...(live ? tapLines(program, stage.text) : []), ...surface]),
+      ]),
+      ...plainLines(['}', '']),
+    ],
+  };
+};
+
+/** Names at the top of the source, and the stages' own, that no value may be given. */
+export const keptNames = (program: Program): string[] => [
+  ...GLSL_TOP_NAMES,
+  ...GLSL_LOCALS,
+  ...program.parameters.map((parameter) => parameter.name),
+];
