@@ -79,7 +79,7 @@ test('scopes: shared values come from the project, driven ones over all, default
     [own, shared].map((each) => currentValue(each, { values: {}, shared: {} })[0]),
     [0.1, 0.2],
   );
-  assert.deepEqual(currentValue(shared, authored, new Map([['haze', [1]]])), [1]);
+  assert.deepEqual(currentValue(shared, authored, new Map([['haze', { value: [1] }]])), [1]);
   assert.ok(isAuthored(shared, authored) && !isAuthored(shared, { values: { haze: [1] }, shared: {} }));
   assert.deepEqual(
     [...numbersFor([sketchParameter('grain', 'noise', [3, 8])], authored)],

@@ -8,8 +8,8 @@ import {
 } from '../document/shader.ts';
 import { tableOf } from '../numbers/curve.ts';
 
-/** Values driven now, by parameter name, over what is authored. */
-export type Driven = ReadonlyMap<string, ParameterValue>;
+/** What is driven now of one material, by parameter name, over what is authored: a material's share of `resolveValues`. */
+type Driven = ReadonlyMap<string, { readonly value: ParameterValue }>;
 
 /** What is authored: a material's own values, and the project's shared ones. */
 export interface Authored {
@@ -28,7 +28,7 @@ export const isAuthored = (parameter: Parameter, authored: Authored): boolean =>
 /** What a parameter stands at: driven, else what is authored in its scope, else its default. */
 export const currentValue = (parameter: Parameter, authored: Authored, driven?: Driven): ParameterValue => {
   const live = driven?.get(parameter.name);
-  if (live) return live;
+  if (live) return live.value;
   const kept = isAuthored(parameter, authored) ? valuesFor(parameter, authored)[parameter.name] : undefined;
   const fits =
     kept &&

@@ -40,7 +40,25 @@
       toast.error('The server cannot be reached; the picture was not taken.');
     }
   };
-  const driven = $derived(session.material && !motif ? rehearsal.driven.get(session.material.id) : undefined);
+  const driven = $derived(session.material && !motif ? session.values.of(session.material.id) : undefined);
+
+  /** Who drives a parameter now, in the panel's words. */
+  const driverOf = ({ name }: Parameter): string | null => {
+    const by = driven?.get(name)?.by;
+    return by
+      ? { set: 'the set', cue: 'a cue', script: session.script?.name ?? 'script', hand: 'hand' }[by]
+      : null;
+  };
+  /** What is driven is held by hand while it is dragged, over its driver; what is dragged is authored beneath. */
+  const change = (parameter: Parameter, value: ParameterValue) => {
+    if (driven?.has(parameter.name) && session.material)
+      session.values.drive('hand', [{ material: session.material.id, parameter: parameter.name, value }]);
+    set(parameter, value);
+  };
+  const settle = () => {
+    session.values.clear('hand');
+    session.settle();
+  };
 
   /** A motif's inputs are shown at their defaults; a shared value is the project's; the rest is the material's. */
   const set = (parameter: Parameter, value: ParameterValue) => {
@@ -113,10 +131,10 @@
           {parameter}
           value={currentValue(parameter, authored, driven)}
           slot={parameter.scope === 'lifetime' ? slots.reads.get(parameter.name) : undefined}
-          driver={driven?.has(parameter.name) ? (session.script?.name ?? 'script') : null}
+          driver={driverOf(parameter)}
           changed={!motif && isAuthored(parameter, authored)}
-          onchange={(value) => set(parameter, value)}
-          onsettle={session.settle}
+          onchange={(value) => change(parameter, value)}
+          onsettle={settle}
           onreset={() => reset(parameter)}
           onedit={() => onedit(parameter)}
           picture={session.material ? picturesOf(session.material.body).get(parameter.name) : undefined}

@@ -97,7 +97,7 @@
       if (!state?.good) continue;
       const authored = session.authored(motif ? {} : part.body.values);
       const declared = shader.body.parameters;
-      const driven = rehearsal.driven.get(part.id);
+      const driven = session.values.of(part.id);
       const parameters = numbersFor(declared, authored, driven);
       // While a shader is broken its last good program may still read a parameter that is gone.
       for (const each of state.good.program.parameters)
@@ -132,7 +132,7 @@
       session.shaderState?.knobs,
       session.material?.body,
       session.shared?.body,
-      rehearsal.driven,
+      session.values.driven,
       stageBody,
       arrived,
     ];

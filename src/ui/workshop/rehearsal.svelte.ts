@@ -1,11 +1,8 @@
-import { isTable, type ParameterValue } from '#core/document/shader.ts';
+import { isTable } from '#core/document/shader.ts';
 import { setValues } from '#core/edits/materialEdits.ts';
 import { currentValue } from '#core/time/values.ts';
 import type { FromScriptWorker, ScriptMaterial, ScriptMistake, ToScriptWorker } from '#script/protocol.ts';
 import type { Session } from './state/session.svelte.ts';
-
-/** Parameters driven now, by material and then by name. */
-export type DrivenByMaterial = ReadonlyMap<string, ReadonlyMap<string, ParameterValue>>;
 
 /** The same chance every time, so that a rehearsal repeats. */
 const SEED = 1;
@@ -18,7 +15,6 @@ const MOST_SILENT = 8;
 export const createRehearsal = (session: Session) => {
   let running = $state(false);
   let tick = $state(0);
-  let driven = $state.raw<DrivenByMaterial>(new Map());
   let logs = $state.raw<readonly string[]>([]);
   let mistake = $state.raw<ScriptMistake | null>(null);
   let worker: Worker | null = null;
@@ -49,20 +45,6 @@ export const createRehearsal = (session: Session) => {
       ];
     });
 
-  /** The materials a write reaches: a shared parameter's is every one whose shader names it. */
-  const drivenBy = (material: string, parameter: string): string[] => {
-    const shaderOf = (id: string) => {
-      const part = session.part(id);
-      const shader = part?.kind === 'material' ? session.part(part.body.shader) : undefined;
-      return shader?.kind === 'shader' ? shader.body : null;
-    };
-    const isShared = (id: string) =>
-      shaderOf(id)?.parameters.some((each) => each.name === parameter && each.scope === 'shared') ?? false;
-    return isShared(material)
-      ? session.materials.map((each) => each.id).filter((id) => isShared(id))
-      : [material];
-  };
-
   const addLogs = (lines: readonly string[]) => {
     if (lines.length) logs = [...logs, ...lines].slice(-MOST_LINES);
   };
@@ -72,12 +54,7 @@ export const createRehearsal = (session: Session) => {
       case 'ticked': {
         tick = message.tick;
         addLogs(message.logs);
-        if (!message.writes.length) return;
-        const next = new Map(driven);
-        for (const { material, parameter, value } of message.writes)
-          for (const id of drivenBy(material, parameter))
-            next.set(id, new Map(next.get(id)).set(parameter, value));
-        driven = next;
+        session.values.drive('script', message.writes);
         return;
       }
       case 'failed':
@@ -107,7 +84,7 @@ export const createRehearsal = (session: Session) => {
     worker = null;
     running = false;
     tick = 0;
-    driven = new Map();
+    session.values.clear('set', 'cue', 'script', 'hand');
   };
 
   const start = () => {
@@ -141,9 +118,6 @@ export const createRehearsal = (session: Session) => {
     get time() {
       return tick / 60;
     },
-    get driven() {
-      return driven;
-    },
     get logs() {
       return logs;
     },
@@ -160,15 +134,11 @@ export const createRehearsal = (session: Session) => {
     },
     /** Takes what is driven now into the materials, as one edit each. */
     keep: (material?: string) => {
-      for (const [id, values] of driven) {
+      for (const [id, drives] of session.values.driven) {
         if (material !== undefined && material !== id) continue;
-        const part = session.part(id);
-        const shader = part?.kind === 'material' ? session.part(part.body.shader) : undefined;
-        const isShared = (name: string) =>
-          shader?.kind === 'shader' &&
-          shader.body.parameters.some((each) => each.name === name && each.scope === 'shared');
-        const own = [...values].filter(([name]) => !isShared(name));
-        const common = [...values].filter(([name]) => isShared(name));
+        const values = [...drives].map(([name, { value }]) => [name, value] as const);
+        const own = values.filter(([name]) => !session.values.isShared(id, name));
+        const common = values.filter(([name]) => session.values.isShared(id, name));
         session.apply(setValues(id, own, 'Keep driven values'));
         if (common.length)
           void session

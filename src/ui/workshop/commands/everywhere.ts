@@ -71,7 +71,7 @@ export const EVERYWHERE: readonly DeskCommand[] = [
   },
   {
     name: 'Keep the driven values',
-    when: ({ rehearsal }) => rehearsal.driven.size > 0,
+    when: ({ session }) => session.values.driven.size > 0,
     run: ({ rehearsal }) => rehearsal.keep(),
   },
   {

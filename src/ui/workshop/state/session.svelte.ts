@@ -4,6 +4,7 @@ import type { Authored } from '#core/time/values.ts';
 import { createCompiler } from './compiler.svelte.ts';
 import { createDocuments } from './documents.svelte.ts';
 import { createSelection } from './selection.svelte.ts';
+import { createValues } from './values.svelte.ts';
 import type { Shown } from './views.ts';
 
 export type { ScorePart, ShaderState } from './compiler.svelte.ts';
@@ -22,6 +23,10 @@ export const createSession = (project: Project) => {
   const parts = () => documents.parts;
   const compiler = createCompiler(parts, () => documents.library);
   const selection = createSelection(project, parts);
+  const values = createValues(
+    () => selection.materials,
+    (id) => documents.parts.get(id),
+  );
   const shaderState = $derived(selection.score ? (compiler.shaders.get(selection.score.id) ?? null) : null);
   const shared = $derived(partsOf({ parts: documents.list }, 'shared')[0] ?? null);
   let sharing: Promise<string> | null = null;
@@ -85,6 +90,8 @@ export const createSession = (project: Project) => {
       return shaderState;
     },
     noteRefusal: compiler.noteRefusal,
+    /** What is driven now over what is authored. */
+    values,
     // What is looked at and in hand.
     get materials() {
       return selection.materials;

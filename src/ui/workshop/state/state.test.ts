@@ -2,10 +2,12 @@ import assert from 'node:assert/strict';
 import { afterEach, test } from 'node:test';
 import { setArgument } from '#core/edits/shaderEdits.ts';
 import { newPart, type Part, type Project } from '#core/document/project.ts';
-import { sketchShader } from '#core/document/sketch.ts';
+import { sketchParameter, sketchShader } from '#core/document/sketch.ts';
+import { currentValue } from '#core/time/values.ts';
 import { createCompiler } from './compiler.svelte.ts';
 import { createDocuments } from './documents.svelte.ts';
 import { createSelection } from './selection.svelte.ts';
+import { createValues } from './values.svelte.ts';
 
 const shader = newPart(
   'shader',
@@ -141,4 +143,42 @@ test('what is in hand: several steps are chosen, and another material begins ane
   selection.show({ kind: 'uv' });
   selection.showMaterial('left');
   assert.deepEqual([selection.selected, selection.chosen.size, selection.shown.kind], [null, 0, 'finished']);
+});
+
+test('of several drivers the strongest is heard, and the next when it lets go', () => {
+  const haze = sketchParameter('haze', 'float', [0], { scope: 'shared' });
+  const glow = sketchParameter('glow', 'float', [0.5]);
+  const body = sketchShader({ mist: [['value', { x: 'haze + glow' }]] }, {}, [haze, glow]);
+  const foggy = newPart('shader', 'fog', 'Fog', body);
+  const material = (id: string, name: string) =>
+    newPart('material', id, name, {
+      ...{ format: 'wicked-veil/material', version: 1, shader: 'fog', values: {} },
+    });
+  const parts = [material('left', 'House left'), material('right', 'House right')];
+  const values = createValues(
+    () => parts,
+    (id) => [foggy, ...parts].find((each) => each.id === id),
+  );
+  const stands = (name: typeof glow, id: string) =>
+    currentValue(name, { values: {}, shared: {} }, values.of(id))[0];
+  assert.equal(stands(glow, 'left'), 0.5, 'as it is authored');
+  for (const [i, by] of (['script', 'set', 'hand', 'cue'] as const).entries())
+    values.drive(by, [{ material: 'left', parameter: 'glow', value: [i] }]);
+  assert.deepEqual(values.of('left').get('glow'), { value: [2], by: 'hand' });
+  for (const [by, then] of [
+    ['hand', 0],
+    ['script', 3],
+    ['cue', 1],
+    ['set', 0.5],
+  ] as const) {
+    values.clear(by);
+    assert.equal(stands(glow, 'left'), then, `after ${by}`);
+  }
+  values.drive('script', [{ material: 'left', parameter: 'haze', value: [7] }]);
+  assert.deepEqual(
+    [stands(haze, 'left'), stands(haze, 'right')],
+    [7, 7],
+    'what is shared is driven everywhere',
+  );
+  assert.equal(stands(glow, 'right'), 0.5);
 });
