@@ -1,9 +1,11 @@
 import { expect, type APIRequestContext, type Locator, type Page } from '@playwright/test';
 import { playhouse } from '#demo/playhouse.ts';
 
-/** Waits until the stage has drawn its last frame, at full quality. */
-export const stageRests = (page: Page): Promise<void> =>
-  expect(page.getByTestId('stage')).toHaveAttribute('data-rests', 'yes');
+/** Waits until what was changed is compiled and the stage has drawn its last frame, at full quality. */
+export const stageRests = async (page: Page): Promise<void> => {
+  await expect(page.getByTestId('stage')).toHaveAttribute('data-compiled', 'yes');
+  await expect(page.getByTestId('stage')).toHaveAttribute('data-rests', 'yes');
+};
 
 export interface Summary {
   readonly id: string;

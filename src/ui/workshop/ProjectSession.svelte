@@ -31,7 +31,7 @@
   });
   const bringBack = (id: string) =>
     session.bringBack(id).catch((error: unknown) => toast.error((error as Error).message));
-  onDestroy(() => session.saver.close());
+  onDestroy(() => session.close());
 
   const onbeforeunload = (event: BeforeUnloadEvent) => {
     // What is unsaved is kept in this browser; leave it to the next visit, but try once more now.

@@ -168,6 +168,8 @@
     class="block h-full w-full transition-opacity"
     class:opacity-60={broken}
     data-testid="stage"
+    data-compiled={session.isCompiling ? 'no' : 'yes'}
+    aria-busy={session.isCompiling}
     aria-label="The stage"
     tabindex="0"
   ></canvas>

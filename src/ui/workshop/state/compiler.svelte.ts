@@ -1,11 +1,19 @@
-import { compileMotif, compileShader, type Compilation, type CompiledShader } from '#core/compileShader.ts';
-import { reaches, type Library } from '#core/document/motif.ts';
+import { isScore, unpackCompilation, type FromCompiler, type ScorePart } from '#core/compileParts.ts';
+import type { Compilation, CompiledShader } from '#core/compileShader.ts';
+import type { Library } from '#core/document/motif.ts';
 import type { Edit } from '#core/document/patch.ts';
-import type { Part, PartOf } from '#core/document/project.ts';
+import type { Part } from '#core/document/project.ts';
 import type { SurfaceSettings } from '#core/document/shader.ts';
 import { knobName, knobNumbers, MOTIF_SURFACE, type Diagnostic } from '#core/lower/lowerShader.ts';
 import { operatorOf } from '#core/lower/stepOperator.ts';
+import { connectCompiler, type ConnectCompiler } from './connectCompiler.ts';
 import { driverMistakes } from './driverMistakes.ts';
+
+export { isScore, type ScorePart } from '#core/compileParts.ts';
+
+/** How long the picture may stand still while newer answers are on their way. */
+const MOST_BEHIND_MS = 200;
+const MOST_RESTARTS = 3;
 
 /** How a shader or a motif stands: the last version that worked, and what is wrong with the present one. */
 export interface ShaderState {
@@ -17,21 +25,15 @@ export interface ShaderState {
   readonly notes: readonly Diagnostic[];
 }
 
-/** A part whose strands can be worked on. */
-export type ScorePart = PartOf<'shader'> | PartOf<'motif'>;
-
-export const isScore = (part: Part | undefined): part is ScorePart =>
-  part?.kind === 'shader' || part?.kind === 'motif';
 const settingsOf = (part: ScorePart): SurfaceSettings =>
   part.kind === 'shader' ? part.body.surface : MOTIF_SURFACE;
 
-const compilationOf = (part: ScorePart, library: Library): Compilation =>
-  part.kind === 'shader'
-    ? compileShader(part.body, part.name, library)
-    : compileMotif({ id: part.id, name: part.name, body: part.body }, library);
-
-const compile = (part: ScorePart, library: Library, before?: ShaderState): ShaderState => {
-  const { shader, diagnostics, notes } = compilationOf(part, library);
+/** A part's state once it has been compiled: what no longer works keeps the last version that did. */
+const stateAfter = (
+  part: ScorePart,
+  { shader, diagnostics, notes }: Compilation,
+  before: ShaderState | undefined,
+): ShaderState => {
   if (!shader)
     return {
       good: before?.good ?? null,
@@ -54,16 +56,76 @@ const compile = (part: ScorePart, library: Library, before?: ShaderState): Shade
 };
 
 /** What the project's shaders and motifs compile to, kept in step with their documents. */
-export const createCompiler = (parts: () => ReadonlyMap<string, Part>, library: () => Library) => {
-  let shaders = $state.raw<ReadonlyMap<string, ShaderState>>(
-    new Map([...parts().values()].filter(isScore).map((part) => [part.id, compile(part, library())])),
-  );
+export const createCompiler = (
+  parts: () => ReadonlyMap<string, Part>,
+  library: () => Library,
+  told: (sentence: string) => void,
+  connect: ConnectCompiler = connectCompiler,
+) => {
+  let shaders = $state.raw<ReadonlyMap<string, ShaderState>>(new Map());
+  /** The newest version sent, and the newest that all is done of. */
+  let sent = $state(0);
+  let done = $state(0);
+  /** When each part was last asked for, and when last shown. */
+  const asked = new Map<string, number>();
+  const shownAt = new Map<string, number>();
+  /** Parts whose numbers moved since they were sent. */
+  const moved = new Set<string>();
+  let restarts = 0;
+
+  const receive = (message: FromCompiler): void => {
+    if (message.type === 'idle') {
+      done = message.version;
+      return;
+    }
+    const { id, version } = message;
+    const part = parts().get(id);
+    if (!isScore(part)) return;
+    // What is behind a newer request is dropped; in a long run of them the picture still follows.
+    const isStale = version < (asked.get(id) ?? 0);
+    if (isStale && performance.now() - (shownAt.get(id) ?? -Infinity) < MOST_BEHIND_MS) return;
+    shownAt.set(id, performance.now());
+    const state = stateAfter(part, unpackCompilation(message.compilation), shaders.get(id));
+    shaders = new Map(shaders).set(id, state);
+  };
+  const broken = (why: string): void => {
+    line.close();
+    if ((restarts += 1) > MOST_RESTARTS) {
+      told(`The compiler stopped and does not start again: ${why} Reload the page; nothing is lost.`);
+      return;
+    }
+    line = connect(receive, broken);
+    sendAll();
+  };
+  let line = connect(receive, broken);
+
+  const send = (type: 'compile' | 'keep', part: ScorePart): void => {
+    sent += 1;
+    line.send({ type, part, version: sent });
+  };
+  const sendAll = (): void => {
+    const all = [...parts().values()].filter(isScore);
+    // Motifs first: what uses them is compiled with them.
+    for (const part of all) if (part.kind === 'motif') send('keep', part);
+    for (const part of all) {
+      send('compile', part);
+      asked.set(part.id, sent);
+    }
+  };
+  sendAll();
 
   /** A dragged number that is a knob already only moves the knob, here and wherever the motif is used; anything else compiles. */
   const moveKnob = (part: ScorePart, edit: Edit): boolean => {
     const state = shaders.get(part.id);
     const [patch] = edit.patches;
-    if (!state?.good || state.diagnostics.length || edit.patches.length !== 1 || patch?.op === 'remove')
+    // While something is being compiled the knobs of what is shown may not be those that come.
+    if (
+      done !== sent ||
+      !state?.good ||
+      state.diagnostics.length ||
+      edit.patches.length !== 1 ||
+      patch?.op === 'remove'
+    )
       return false;
     const [root, strand, , step, field, input] = patch!.path;
     if (root !== 'strands' || field !== 'arguments' || typeof patch!.value === 'string') return false;
@@ -74,29 +136,25 @@ export const createCompiler = (parts: () => ReadonlyMap<string, Part>, library: 
     const numbers = knobNumbers(found.signature, input as string, patch!.value as number);
     const knob = knobName(authored.id, input as string);
     if (state.knobs.get(knob)?.length !== numbers.length) return false;
-    const moved = new Map(shaders);
+    const now = new Map(shaders);
     for (const [id, each] of shaders) {
       const name = id === part.id ? knob : `${part.id}/${knob}`;
-      if (each.knobs.has(name)) moved.set(id, { ...each, knobs: new Map(each.knobs).set(name, numbers) });
+      if (each.knobs.has(name)) now.set(id, { ...each, knobs: new Map(each.knobs).set(name, numbers) });
     }
-    shaders = moved;
+    shaders = now;
+    moved.add(part.id);
     return true;
   };
 
-  /** Compiles a part, and what uses it. */
+  /** Has a part compiled, and what uses it. */
   const recompile = (part: ScorePart) => {
-    const made = new Map(shaders);
-    for (const each of parts().values()) {
-      if (!isScore(each)) continue;
-      const uses =
-        each.id === part.id ||
-        (part.kind === 'motif' &&
-          each.body.strands.some((strand) =>
-            strand.steps.some((step) => step.motif !== undefined && reaches(library(), step.motif, part.id)),
-          ));
-      if (uses) made.set(each.id, compile(each, library(), shaders.get(each.id)));
+    for (const id of moved) {
+      const each = parts().get(id);
+      if (isScore(each) && id !== part.id) send('keep', each);
     }
-    shaders = made;
+    moved.clear();
+    send('compile', part);
+    asked.set(part.id, sent);
   };
 
   /** The driver's word on a shader: at the author's lines where it is about their code. @returns what has no place */
@@ -123,7 +181,14 @@ export const createCompiler = (parts: () => ReadonlyMap<string, Part>, library: 
       const rest = new Map(shaders);
       rest.delete(id);
       shaders = rest;
+      sent += 1;
+      line.send({ type: 'forget', id, version: sent });
     },
+    /** True while something that was changed is not compiled yet. */
+    get isBusy() {
+      return done !== sent;
+    },
+    close: (): void => line.close(),
     noteRefusal,
   };
 };

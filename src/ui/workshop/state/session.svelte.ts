@@ -21,7 +21,11 @@ export const createSession = (project: Project) => {
     refused: (sentence) => toast.error(sentence),
   });
   const parts = () => documents.parts;
-  const compiler = createCompiler(parts, () => documents.library);
+  const compiler = createCompiler(
+    parts,
+    () => documents.library,
+    (sentence) => toast.error(sentence),
+  );
   const selection = createSelection(project, parts);
   const values = createValues(
     () => selection.materials,
@@ -32,6 +36,10 @@ export const createSession = (project: Project) => {
   let sharing: Promise<string> | null = null;
 
   return {
+    close: (): void => {
+      documents.saver.close();
+      compiler.close();
+    },
     id: project.id,
     name: project.name,
     // Documents.
@@ -88,6 +96,10 @@ export const createSession = (project: Project) => {
     },
     get shaderState() {
       return shaderState;
+    },
+    /** True while something that was changed is not compiled yet. */
+    get isCompiling() {
+      return compiler.isBusy;
     },
     noteRefusal: compiler.noteRefusal,
     /** What is driven now over what is authored. */

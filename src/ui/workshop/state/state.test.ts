@@ -1,10 +1,12 @@
 import assert from 'node:assert/strict';
 import { afterEach, test } from 'node:test';
 import { setArgument } from '#core/edits/shaderEdits.ts';
-import { newPart, type Part, type Project } from '#core/document/project.ts';
+import { newPart, type Part, type PartOf, type Project } from '#core/document/project.ts';
 import { sketchParameter, sketchShader } from '#core/document/sketch.ts';
 import { currentValue } from '#core/time/values.ts';
+import { createPartCompiler } from '#core/compileParts.ts';
 import { createCompiler } from './compiler.svelte.ts';
+import type { ConnectCompiler } from './connectCompiler.ts';
 import { createDocuments } from './documents.svelte.ts';
 import { createSelection } from './selection.svelte.ts';
 import { createValues } from './values.svelte.ts';
@@ -23,8 +25,29 @@ const project = { id: 'p', name: 'The playhouse', parts: [shader, material] } as
 const opened: (() => void)[] = [];
 afterEach(() => opened.splice(0).forEach((close) => close()));
 
+/** A compiler on this thread: it answers at once, or when it is let go on. */
+const straightLine = () => {
+  const held: (() => void)[] = [];
+  let isHeld = false;
+  const connect: ConnectCompiler = (receive) => {
+    const compiler = createPartCompiler(
+      (message) => receive(structuredClone(message)),
+      (work) => (isHeld ? void held.push(work) : work()),
+    );
+    return { send: (message) => compiler.receive(structuredClone(message)), close: () => undefined };
+  };
+  return {
+    connect,
+    hold: () => (isHeld = true),
+    goOn: () => {
+      isHeld = false;
+      held.splice(0).forEach((work) => work());
+    },
+  };
+};
+
 /** Documents, compiler and selection as a session puts them together, with a server that takes everything. */
-const open = () => {
+const open = (line = straightLine()) => {
   const told: string[] = [];
   let answer: Promise<readonly (number | null)[]> = Promise.resolve([]);
   const documents = createDocuments(
@@ -47,6 +70,8 @@ const open = () => {
   const compiler = createCompiler(
     () => documents.parts,
     () => documents.library,
+    (sentence) => told.push(sentence),
+    line.connect,
   );
   const selection = createSelection(project, () => documents.parts);
   const setX = (x: number | string) => {
@@ -153,7 +178,7 @@ test('of several drivers the strongest is heard, and the next when it lets go', 
   const material = (id: string, name: string) =>
     newPart('material', id, name, {
       ...{ format: 'wicked-veil/material', version: 1, shader: 'fog', values: {} },
-    });
+    }) as PartOf<'material'>;
   const parts = [material('left', 'House left'), material('right', 'House right')];
   const values = createValues(
     () => parts,
@@ -181,4 +206,47 @@ test('of several drivers the strongest is heard, and the next when it lets go', 
     'what is shared is driven everywhere',
   );
   assert.equal(stands(glow, 'right'), 0.5);
+});
+
+test('while a change is compiled elsewhere the page goes on, and only the newest is compiled', () => {
+  const line = straightLine();
+  const here = open(line);
+  const { compiler } = here;
+  const first = stateOf(here).good;
+  assert.ok(first && !compiler.isBusy);
+  line.hold();
+  here.setX('uv.x');
+  here.setX('uv.y * 2.0');
+  here.setX('uv.y * 3.0');
+  assert.ok(compiler.isBusy);
+  assert.equal(stateOf(here).good, first, 'the last good one stays meanwhile');
+  line.goOn();
+  assert.ok(!compiler.isBusy);
+  assert.match(stateOf(here).good!.live.fragment, /uv\.y \* 3\.0/);
+  here.setX(0.25);
+  line.hold();
+  here.setX('uv.x');
+  here.setX(0.5);
+  line.goOn();
+  assert.deepEqual([...stateOf(here).knobs.values()], [[0.5]], 'a number moved meanwhile is not lost');
+});
+
+test('a compiler that stops is started again with everything, and says so where it does not', () => {
+  let breaks = (): void => undefined;
+  let starts = 0;
+  const line = straightLine();
+  const connect: ConnectCompiler = (receive, broken) => {
+    starts += 1;
+    breaks = () => broken('it ran out of memory.');
+    return line.connect(receive, broken);
+  };
+  const here = open({ ...line, connect });
+  here.setX('uv.x');
+  const { good } = stateOf(here);
+  breaks();
+  assert.equal(starts, 2);
+  assert.equal(stateOf(here).good, good, 'the same source is the same program');
+  for (let i = 0; i < 3; i += 1) breaks();
+  assert.equal(starts, 4);
+  assert.match(here.told.at(-1)!, /ran out of memory\. Reload the page/);
 });
