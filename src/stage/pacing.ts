@@ -1,3 +1,4 @@
+import { gpuDone } from './gpuDone.ts';
 import { BEST, PLAIN, spend, startBudget } from './budget.ts';
 
 /** A resting picture that takes longer keeps the machine busy. */
@@ -21,25 +22,6 @@ export const createPacer = (
   let settle = 0;
   let stopped = false;
 
-  /** Calls back when the graphics card has done all it was given so far. */
-  const whenDone = (then: () => void) => {
-    const fence = gl.isContextLost() ? null : gl.fenceSync(gl.SYNC_GPU_COMMANDS_COMPLETE, 0);
-    if (!fence) {
-      then();
-      return;
-    }
-    gl.flush();
-    const look = () => {
-      const state = stopped || gl.isContextLost() ? gl.ALREADY_SIGNALED : gl.clientWaitSync(fence, 0, 0);
-      if (state === gl.TIMEOUT_EXPIRED) setTimeout(look, 4);
-      else {
-        gl.deleteSync(fence);
-        then();
-      }
-    };
-    setTimeout(look, 1);
-  };
-
   let inFlight = false;
   let wanted = false;
   /** One frame at a time: a queue of them would only make the picture late. */
@@ -48,7 +30,7 @@ export const createPacer = (
     inFlight = true;
     const began = performance.now();
     draw(level);
-    whenDone(() => {
+    void gpuDone(gl, () => stopped).then(() => {
       inFlight = false;
       spent(performance.now() - began);
       if (wanted) invalidate();

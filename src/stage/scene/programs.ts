@@ -1,6 +1,7 @@
 import { Mesh as MeshObject, type BufferGeometry, type Camera, type WebGLRenderer } from 'three';
 import type { CompiledShader } from '#core/compileShader.ts';
 import type { StageMaterial } from '../stage.ts';
+import { gpuDone } from '../gpuDone.ts';
 import type { Lights } from './lights.ts';
 import { createPropMaterial, type PropMaterial } from './propMaterial.ts';
 
@@ -86,7 +87,10 @@ export const createPrograms = (
     links += 1;
     events.onCount(links);
     drop(id);
-    const done = renderer.compileAsync(object, camera).then(() => {
+    const gl = renderer.getContext() as WebGL2RenderingContext;
+    // Where the driver cannot be asked whether it has linked, a look at the program would wait for it.
+    const ready = renderer.compileAsync(object, camera).then(() => gpuDone(gl, () => disposed));
+    const done = ready.then(() => {
       if (disposed || linking.get(id)?.made !== made) return;
       settle(id, made);
     });
