@@ -10,12 +10,29 @@ export type Parsed =
   | { readonly expression: Expression; readonly mistake?: undefined }
   | { readonly expression?: undefined; readonly mistake: Mistake };
 
+/** Expressions read before: of a thousand steps one changes between two compilings. */
+const known = new Map<string, Parsed>();
+const MOST_KNOWN = 8000;
+/** A longer text is rarely met again as it is. */
+const LONGEST_KNOWN = 400;
+
 /**
  * Parses one GLSL ES 3.00 expression, the whole grammar: literals, names, swizzles, indices, calls and
  * constructors, unary and infix signs, ?:, assignments and sequences.
  * @returns the tree, or the first mistake with its place; never throws
  */
 export const parseExpression = (text: string): Parsed => {
+  const before = known.get(text);
+  if (before) return before;
+  const parsed = parse(text);
+  if (text.length <= LONGEST_KNOWN) {
+    if (known.size >= MOST_KNOWN) known.clear();
+    known.set(text, parsed);
+  }
+  return parsed;
+};
+
+const parse = (text: string): Parsed => {
   try {
     if (text.length > LONGEST_EXPRESSION)
       fail(

@@ -67,8 +67,11 @@ const parameterNames = (b: Builder, parameters: readonly Parameter[]): Names => 
   return { values, members };
 };
 
+/** Room for the values of a shader of a few hundred steps. */
+const ROOM = 4096;
+
 const startLowering = (library: Library): Lowering => ({
-  b: createBuilder(leaner),
+  b: createBuilder(leaner, ROOM),
   library,
   ...{ knobs: new Map(), diagnostics: [], notes: [], taps: [] },
 });

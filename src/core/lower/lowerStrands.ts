@@ -228,7 +228,8 @@ const lowerStep = (within: Within, strand: Strand, step: Step, left: Value | nul
     const inputs = coerceInputs(b, signature, authored);
     switch (found.kind) {
       case 'operator': {
-        const doubt = found.signature.doubt?.(plainNumbers(to, authored));
+        const { doubt: ask } = found.signature;
+        const doubt = ask?.(plainNumbers(to, authored));
         if (doubt) to.notes.push({ ...place, ...WHOLE, argument: null, message: doubt });
         return found.signature.lower(b, inputs, chosen);
       }

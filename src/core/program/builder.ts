@@ -72,9 +72,10 @@ export type Leaner = (
 /**
  * Makes an empty program under construction. Building the same operation twice gives the same value.
  * @param leaner asked before each operation is added
+ * @param room a power of two: how many places there are for values to begin with
  */
-export const createBuilder = (leaner: Leaner | null = null): Builder => {
-  const known = createValueTable();
+export const createBuilder = (leaner: Leaner | null = null, room?: number): Builder => {
+  const known = createValueTable(room);
   const locals = new Map<Value, string>();
   let origin: Origin | null = null;
 

@@ -32,19 +32,25 @@ const isSamePayload = (a: Value['payload'], b: Value['payload']): boolean => {
   return a.length === b.length && a.every((x, i) => Object.is(x, b[i]));
 };
 
+const areSameValues = (a: readonly Value[], b: readonly Value[]): boolean => {
+  if (a.length !== b.length) return false;
+  for (let i = 0; i < a.length; i += 1) if (a[i] !== b[i]) return false;
+  return true;
+};
+
 /**
  * Every value of a program under construction, found again by what it is. An open-addressed hash table: a program of
  * thousands of steps is built on each edit, and keys made of text would be most of that work.
  */
-export const createValueTable = (): ValueTable => {
+export const createValueTable = (room = 64): ValueTable => {
   const words = new Map<string, number>();
   const numberOf = (word: string): number => {
     let number = words.get(word);
     if (number === undefined) words.set(word, (number = words.size));
     return number;
   };
-  let places: (Value | undefined)[] = new Array(64);
-  let hashes = new Int32Array(64);
+  let places: (Value | undefined)[] = new Array(room);
+  let hashes = new Int32Array(room);
   let count = 0;
 
   const hashOf = (
@@ -91,8 +97,7 @@ export const createValueTable = (): ValueTable => {
           value.op === op &&
           value.type === type &&
           value.fn === fn &&
-          value.inputs.length === inputs.length &&
-          value.inputs.every((input, i) => input === inputs[i]) &&
+          areSameValues(value.inputs, inputs) &&
           isSamePayload(value.payload, payload)
         )
           return value;

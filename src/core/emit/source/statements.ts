@@ -38,6 +38,8 @@ export interface Naming {
   readonly taken: Set<string>;
   /** What each function is called. */
   readonly functions: ReadonlyMap<ProgramFunction, string>;
+  /** What there is to write, inputs first, where that is known already. */
+  readonly values?: readonly Value[];
   /** A comment to stand before the first line of a strand. */
   readonly heading?: (strand: string) => string | null;
 }
@@ -70,7 +72,7 @@ const usesOf = (values: readonly Value[], roots: readonly Value[], naming: Namin
  * Values that `outside` names are read, not computed, and what only they need is not written.
  */
 export const writeStatements = (dialect: Dialect, roots: readonly Value[], naming: Naming): Statements => {
-  const values = reachableInside(roots, (value) => naming.outside(value) === null);
+  const values = naming.values ?? reachableInside(roots, (value) => naming.outside(value) === null);
   const uses = usesOf(values, roots, naming);
   const isRoot = new Set(roots);
   /** By id. */

@@ -2,7 +2,6 @@ import { surfaceLocals } from '../../language/names/glslNames.ts';
 import { INPUTS, type InputName } from '../../program/inputs.ts';
 import {
   functionsOf,
-  reachable,
   reachableInside,
   type ProgramFunction,
   type Tap,
@@ -32,21 +31,26 @@ export interface StageWriting {
 /** Writes one stage's computation: reads, strands, and what each root is called. */
 export const writeStage = (
   dialect: Dialect,
-  { roots, taps, reads, alsoRead, outside, kept, functions: named, notes }: StageWriting,
+  { roots, taps, reads, alsoRead, outside: isRead, kept, functions: named, notes }: StageWriting,
 ) => {
   const wished = new Map<Value, string>();
   // A value goes by the name of the step that first made it; one met again elsewhere keeps that name.
   for (const tap of taps)
     if (!wished.has(tap.value) && tap.value.origin?.step === tap.step) wished.set(tap.value, tap.label);
-  const values = reachableInside(roots, (value) => outside(value) === null).filter(
-    (value) => outside(value) === null,
-  );
+  // Asked of every value several times over.
+  const answers: (string | null | undefined)[] = [];
+  const outside = (value: Value): string | null => {
+    const known = answers[value.id];
+    return known === undefined ? (answers[value.id] = isRead(value)) : known;
+  };
+  const reached = reachableInside(roots, (value) => outside(value) === null);
+  const values = reached.filter((value) => outside(value) === null);
   const given = values.filter((value) => value.op === 'input').map((value) => value.payload as InputName);
   const inputs = withNeeds(new Set([...given, ...alsoRead]), reads);
   const taken = new Set([...dialect.reserved, ...kept]);
   const functions = named ?? nameFunctions(functionsOf(values), taken);
   const { lines, textOf } = writeStatements(dialect, roots, {
-    ...{ wished, taken, functions, outside },
+    ...{ wished, taken, functions, outside, values: reached },
     heading: (strand) => {
       const note = notes?.get(strand);
       return note ? `${strand}: ${note}` : strand;
@@ -60,8 +64,8 @@ export const writeStage = (
     inputs.flatMap((name) => (reads[name] && part(reads[name])) ?? []);
   return {
     inputs,
-    /** Everything the roots depend on, read from outside or not. */
-    reached: reachable(roots),
+    /** What is read from outside, and what is computed from it. */
+    reached,
     from: every((read) => read.from),
     mesh: every((read) => read.mesh),
     callsScreenOf: inputs.some((name) => reads[name]?.calls === 'screenOf'),
