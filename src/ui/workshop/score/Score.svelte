@@ -6,10 +6,8 @@
   import type { Session } from '../state/session.svelte.ts';
   import Later from '../../parts/Later.svelte';
   import MotifBar from './MotifBar.svelte';
-  import MotifRow from './MotifRow.svelte';
   import { newStrand } from './newStrand.ts';
-  import StrandRow from './StrandRow.svelte';
-  import SurfaceRow from './SurfaceRow.svelte';
+  import Strands from './Strands.svelte';
 
   interface Props {
     session: Session;
@@ -57,34 +55,7 @@
   </div>
   <Tabs.Content value="strands" class="min-h-0 flex-1 overflow-auto">
     {#if session.score}
-      {@const score = session.score}
-      <div class="w-max min-w-full">
-        {#each score.body.strands as strand, index (strand.id)}
-          <StrandRow
-            {session}
-            {score}
-            {pictures}
-            {strand}
-            {index}
-            {onexpose}
-            {oncode}
-            onfold={() => onfold(strand.id)}
-            onnew={() => newStrand(session, index + 1)}
-          />
-        {:else}
-          <p class="p-4 text-second">
-            A strand is a named value, built left to right by steps. Begin with <button
-              class="underline"
-              onclick={() => newStrand(session)}>the first strand</button
-            >, then let {score.kind === 'motif' ? 'an output of the motif' : 'an output of the surface'} read it.
-          </p>
-        {/each}
-        {#if score.kind === 'shader'}
-          <SurfaceRow {session} {pictures} />
-        {:else}
-          <MotifRow {session} {pictures} motif={score} />
-        {/if}
-      </div>
+      <Strands {session} score={session.score} {pictures} {onexpose} {oncode} {onfold} />
     {:else}
       <p class="p-4 text-second">This project has no shader yet.</p>
     {/if}

@@ -13,13 +13,14 @@
   import { chordOf, chordText } from '../commands/chords.ts';
   import { nameOf } from '../commands/command.ts';
   import { deedOfChord, ON_CARD, type Card, type StepDeed } from '../commands/onCard.ts';
+  import type { ScoreNames } from './scoreNames.ts';
   import StepPicture from './StepPicture.svelte';
 
   interface Props {
     step: Step;
     first: boolean;
     library: Library;
-    strandNames: ReadonlySet<string>;
+    names: ScoreNames;
     parameters: readonly Parameter[];
     picture: Picture | undefined;
     /** “1 → 3” where one number from the left is spread over several. */
@@ -53,7 +54,7 @@
     step,
     first,
     library,
-    strandNames,
+    names,
     parameters,
     picture,
     spread,
@@ -80,16 +81,11 @@
   const found = $derived(operatorOf(step, library));
   const signature = $derived(found.kind === 'unknown' ? null : found.signature);
   const motif = $derived(found.kind === 'motif' ? found.motif : null);
-  const readable = $derived([
-    ...[...strandNames].map((name) => ({ name, detail: 'strand' })),
-    ...parameters.map(({ name, kind }) => ({ name, detail: kind })),
-  ]);
-  const parameterNames = $derived(new Set(parameters.map((each) => each.name)));
   /** A step that only reads a strand is shown as that strand. */
   const reads = $derived(
     step.operator === 'value' &&
       typeof step.arguments['x'] === 'string' &&
-      strandNames.has(step.arguments['x'])
+      names.strands.has(step.arguments['x'])
       ? step.arguments['x']
       : null,
   );
@@ -185,8 +181,8 @@
     numbers={signature && input.type !== 'sampler2D'
       ? knobNumbers(signature, name, step.arguments[name])
       : [0]}
-    {parameterNames}
-    {readable}
+    parameterNames={names.parameters}
+    readable={names.readable}
     samplers={parameters.filter((each) => each.kind === (input.reads ?? 'texture')).map((each) => each.name)}
     wrong={mistakes.some((each) => each.argument === name)}
     onchange={(value) => onchange(name, value)}

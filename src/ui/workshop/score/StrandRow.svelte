@@ -19,7 +19,7 @@
   import { OPERATOR_NAMES } from '#core/operators/catalogue.ts';
   import type { Diagnostic } from '#core/lower/lowerShader.ts';
   import { operatorOf } from '#core/lower/stepOperator.ts';
-  import { componentsOf } from '#core/program/types.ts';
+  import { componentsOf, type Type } from '#core/program/types.ts';
   import type { Pictures } from '../pictures.svelte.ts';
   import type { ScorePart, Session } from '../state/session.svelte.ts';
   import Palette from './Palette.svelte';
@@ -27,6 +27,7 @@
   import { addStop, focusStep, focusStop, stopOf } from './stops.ts';
   import { walkCards } from './walkCards.ts';
   import { doToStep, newStepId, pasteAfter } from './doToStep.ts';
+  import type { ScoreView } from './scoreView.svelte.ts';
   import StepCard from './StepCard.svelte';
   import { ON_STRAND, type StepDeed, type StrandDeed, type StrandHere } from '../commands/onCard.ts';
   import { doToStrand } from './doToStrand.ts';
@@ -36,6 +37,7 @@
   interface Props {
     session: Session;
     score: ScorePart;
+    view: ScoreView;
     pictures: Pictures;
     strand: Strand;
     index: number;
@@ -47,34 +49,35 @@
     /** Asks to fold this strand, or those chosen, into a motif. */
     onfold: () => void;
   }
-  let { session, score, pictures, strand, index, onexpose, onnew, oncode, onfold }: Props = $props();
+  let { session, score, view, pictures, strand, index, onexpose, onnew, oncode, onfold }: Props = $props();
 
   const shader = $derived(score);
-  const compiled = $derived(session.shaderState);
-  const strandNames = $derived(new Set(shader.body.strands.map((each) => each.name)));
-  const parameterNames = $derived(new Set(shader.body.parameters.map((each) => each.name)));
-  const ofStep = (list: readonly Diagnostic[] | undefined, step: string) =>
-    (list ?? []).filter((each) => each.strand === strand.id && each.step === step);
-  const mistakesOf = (step: string) => ofStep(compiled?.diagnostics, step);
+  const typeOf = (step: string | undefined): Type | null => {
+    const tap = step === undefined ? undefined : view.good?.taps.get(tapKey(strand.id, step));
+    return tap === undefined ? null : (view.good!.program.taps[tap - 1]?.value.type ?? null);
+  };
+  const NONE: readonly Diagnostic[] = [];
+  /** What is said of one step; the same nothing for every step that nothing is said of. */
+  const ofStep = (list: readonly Diagnostic[], step: string): readonly Diagnostic[] => {
+    const found = list.filter((each) => each.strand === strand.id && each.step === step);
+    return found.length ? found : NONE;
+  };
+  const mistakesOf = (step: string) => ofStep(view.diagnostics, step);
   const ownMistakes = $derived(mistakesOf(''));
-  const collapsed = $derived(
-    strand.collapsed && !compiled?.diagnostics.some((each) => each.strand === strand.id),
-  );
+  const collapsed = $derived(strand.collapsed && !view.diagnostics.some((each) => each.strand === strand.id));
   const pictureOf = (step: string) => pictures.all.get(tapKey(strand.id, step));
   /** How many numbers a step spreads one over, or null: `1 → 3`. */
   const spreadOf = (i: number): string | null => {
     const sizeOf = (step: string | undefined) => {
-      const tap = compiled?.good?.program.taps.find(
-        (each) => each.strand === strand.id && each.step === step,
-      );
-      return tap ? componentsOf(tap.value.type) : 0;
+      const type = typeOf(step);
+      return type ? componentsOf(type) : 0;
     };
     const [before, after] = [sizeOf(strand.steps[i - 1]?.id), sizeOf(strand.steps[i]!.id)];
     return before === 1 && after > 1 && after < 5 ? `1 → ${after}` : null;
   };
   const dots = $derived.by(() => {
-    const tap = compiled?.good?.program.taps.findLast((each) => each.strand === strand.id);
-    return tap ? '·'.repeat(Math.min(componentsOf(tap.value.type), 4)) : '';
+    const type = typeOf(strand.steps.at(-1)?.id);
+    return type ? '·'.repeat(Math.min(componentsOf(type), 4)) : '';
   });
 
   let renaming = $state<string | null>(null);
@@ -84,7 +87,7 @@
   const commitName = () => {
     if (renaming === null) return;
     const name = renaming.trim();
-    const taken = [...strandNames, ...parameterNames].includes(name) && name !== strand.name;
+    const taken = (view.names.strands.has(name) || view.names.parameters.has(name)) && name !== strand.name;
     problem =
       name === strand.name
         ? null
@@ -327,14 +330,14 @@
         <StepCard
           {step}
           first={i === 0}
-          library={session.library}
-          {strandNames}
-          parameters={shader.body.parameters}
+          library={view.library}
+          names={view.names}
+          parameters={view.parameters}
           picture={pictureOf(step.id)}
           spread={spreadOf(i)}
           mistakes={mistakesOf(step.id)}
-          notes={ofStep(compiled?.notes, step.id)}
-          selected={session.selected === step.id}
+          notes={ofStep(view.notes, step.id)}
+          selected={session.isSelected(step.id)}
           chosen={session.chosen.has(step.id)}
           tapped={session.shown.kind === 'tap' && session.shown.step === step.id}
           onselect={() => session.select(step.id)}

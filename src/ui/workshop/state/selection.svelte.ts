@@ -1,3 +1,4 @@
+import { SvelteSet } from 'svelte/reactivity';
 import type { Part, PartOf, Project } from '#core/document/project.ts';
 import { partsOf } from '#core/document/project.ts';
 import type { ScorePart } from './compiler.svelte.ts';
@@ -18,9 +19,10 @@ export const createSelection = (project: Project, parts: () => ReadonlyMap<strin
   /** The motif that is worked on instead of the material's shader. */
   let motifId = $state<string | null>(null);
   let shown = $state.raw<Shown>({ kind: 'finished' });
-  /** The step in hand, and the steps chosen beside it. */
+  /** The step in hand, and the steps chosen beside it: asked for by step, so that only the cards concerned are told. */
   let selected = $state<string | null>(null);
-  let chosen = $state.raw<ReadonlySet<string>>(new Set());
+  const inHand = new SvelteSet<string>();
+  const chosen = new SvelteSet<string>();
   /** Where a step is asked for, and the strand that is to be named. */
   let asking = $state.raw<{ readonly strand: string; readonly at: number } | null>(null);
   let toName = $state<string | null>(null);
@@ -40,8 +42,19 @@ export const createSelection = (project: Project, parts: () => ReadonlyMap<strin
 
   const look = (): void => {
     shown = { kind: 'finished' };
-    selected = null;
-    chosen = new Set();
+    take(null);
+    chosen.clear();
+  };
+  const take = (step: string | null): void => {
+    if (step === selected) return;
+    selected = step;
+    inHand.clear();
+    if (step !== null) inHand.add(step);
+  };
+  const chooseOnly = (steps: Iterable<string>): void => {
+    const wanted = new Set(steps);
+    for (const each of [...chosen]) if (!wanted.has(each)) chosen.delete(each);
+    for (const each of wanted) chosen.add(each);
   };
 
   return {
@@ -83,20 +96,19 @@ export const createSelection = (project: Project, parts: () => ReadonlyMap<strin
       return chosen;
     },
     select: (step: string | null) => {
-      selected = step;
-      if (step === null || !chosen.has(step)) chosen = new Set();
+      take(step);
+      if (chosen.size && (step === null || !chosen.has(step))) chosen.clear();
     },
     /** Adds a step to those chosen, or takes it out. */
     choose: (step: string) => {
       const now = new Set(chosen.size ? chosen : selected ? [selected] : []);
       if (now.has(step) && now.size > 1) now.delete(step);
       else now.add(step);
-      chosen = now;
-      selected = step;
+      chooseOnly(now);
+      take(step);
     },
-    chooseAll: (steps: Iterable<string>) => {
-      chosen = new Set(steps);
-    },
+    isSelected: (step: string): boolean => inHand.has(step),
+    chooseAll: chooseOnly,
     get asking() {
       return asking;
     },

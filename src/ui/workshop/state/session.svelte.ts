@@ -138,6 +138,7 @@ export const createSession = (project: Project) => {
     get chosen() {
       return selection.chosen;
     },
+    isSelected: selection.isSelected,
     select: selection.select,
     choose: selection.choose,
     chooseAll: selection.chooseAll,
