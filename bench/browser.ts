@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { chromium, type Page } from '@playwright/test';
 import { handOver } from '#core/compileShader.ts';
 import type { ShaderDocument } from '#core/document/shader.ts';
-import { parseShader } from '#core/document/parseShader.ts';
+import { shader as shaderKind } from '#core/document/kinds/shader.ts';
 import { shaderNumbers } from '#core/document/shader.ts';
 import config from '../playwright.config.ts';
 import { EFFECTS, handSource } from './effects.ts';
@@ -76,7 +76,7 @@ void main() { vec2 p = vec2(gl_VertexID & 1, gl_VertexID >> 1) * 2.0; v_uv = p; 
 
 const curtain = (): { readonly name: string; readonly authored: ShaderDocument; readonly byHand: string } => {
   const file = readFileSync('demo/gallowglass/curtain-burn-away.shader.json', 'utf8');
-  const { document: authored } = parseShader(JSON.parse(file));
+  const { document: authored } = shaderKind.parse(JSON.parse(file));
   if (!authored) throw new Error('the curtain’s file is wrong');
   return {
     name: 'the curtain that burns',

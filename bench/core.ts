@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { compileShader, programOf } from '#core/compileShader.ts';
 import { sketchShader } from '#core/document/sketch.ts';
 import { emptyShader, type ShaderDocument } from '#core/document/shader.ts';
-import { parseShader } from '#core/document/parseShader.ts';
+import { shader as shaderKind } from '#core/document/kinds/shader.ts';
 import { valueAt } from '#core/program/kernels/column.ts';
 import { prepare } from '#core/evaluate/columns/evaluate.ts';
 import type { Picture } from '#core/evaluate/points/points.ts';
@@ -51,7 +51,7 @@ const compiling = (): Figure[] => {
 /** Many points as `veil evaluate` takes them, against one call on columns that are there already. */
 const evaluating = (): Figure[] => {
   const count = 100_000;
-  const { document: curtain } = parseShader(
+  const { document: curtain } = shaderKind.parse(
     JSON.parse(readFileSync('demo/gallowglass/curtain-burn-away.shader.json', 'utf8')),
   );
   const { program } = programOf(curtain!);

@@ -16,7 +16,7 @@ import {
 } from '../edits/shaderEdits.ts';
 import { parsePart } from './parsePart.ts';
 import { newPart } from './project.ts';
-import { parseShader } from './parseShader.ts';
+import { shader as shaderKind } from './kinds/shader.ts';
 import { starterParts } from './starter.ts';
 import type { Parameter, ShaderDocument } from './shader.ts';
 
@@ -25,7 +25,8 @@ const curtain = () =>
 const problemsOf = (change: (document: Record<string, unknown>) => void): string => {
   const document = curtain() as unknown as Record<string, unknown>;
   change(document);
-  return parseShader(document)
+  return shaderKind
+    .parse(document)
     .problems.map((each) => `${each.path}: ${each.message}`)
     .join('\n');
 };
@@ -76,7 +77,7 @@ test('wrong documents say where and what', () => {
     [(d) => (d['strands'] = null), /^strands: A list/],
   ] as readonly [(d: Record<string, unknown>) => unknown, RegExp][])
     assert.match(problemsOf(change), expected);
-  for (const json of [null, 7, [], 'x', {}]) assert.ok(parseShader(json).problems.length);
+  for (const json of [null, 7, [], 'x', {}]) assert.ok(shaderKind.parse(json).problems.length);
 });
 
 test('every patch can be taken back', () => {
@@ -136,7 +137,7 @@ test('exposing puts the parameter where the number stood; renaming it follows ev
     exposeParameter('p', document, parameter, { step: 'ember-4', argument: 'y' }),
   );
   assert.equal(exposed.strands[3]!.steps[3]!.arguments['y'], 'glow');
-  assert.deepEqual(parseShader(exposed).problems, []);
+  assert.deepEqual(shaderKind.parse(exposed).problems, []);
   const renamed = apply(exposed, changeParameter('p', exposed, { ...parameter, name: 'shine' }));
   assert.equal(renamed.strands[3]!.steps[3]!.arguments['y'], 'shine');
 });

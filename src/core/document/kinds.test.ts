@@ -9,7 +9,7 @@ import { valueAt } from '../program/kernels/column.ts';
 import { curveAt, gradientAt, keysProblem, TABLE_SIZE, tableOf } from '../numbers/curve.ts';
 import { currentValue, isAuthored, numbersFor, tablesFor } from '../time/values.ts';
 import { emptyMotif } from './motif.ts';
-import { parameterProblem } from './parseShader.ts';
+import { parameterProblem } from './parameter.ts';
 import { parsePart } from './parsePart.ts';
 import { PART_KINDS, type PartKind } from './project.ts';
 import { schemaOf } from './schemas.ts';

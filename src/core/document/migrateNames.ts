@@ -1,13 +1,12 @@
 import { nameProblem } from '../language/names/reserved.ts';
 import { OPERATOR_NAMES } from '../operators/catalogue.ts';
-import { renameEverywhere } from './uses.ts';
-import type { ShaderDocument } from './shader.ts';
+import { renameEverywhere, type Readable } from './uses.ts';
 
 /**
  * Names that were free when a document was made and have since become an operator's or a language's get a figure at
  * their end, wherever they stand: no document is lost to a new word.
  */
-export const freeTakenNames = (shader: ShaderDocument): ShaderDocument => {
+export const freeTakenNames = <D extends Readable>(shader: D): D => {
   const all = [...shader.parameters, ...shader.strands];
   const taken = new Set(all.map((each) => each.name));
   let document = shader;

@@ -1,34 +1,8 @@
-import type { ParameterValue, Parameter, ShaderDocument, Strand } from './shader.ts';
-import { emptyShader } from './shader.ts';
+import type { MotifDocument } from './kinds/motif.ts';
+import { emptyShader, type ShaderDocument, type Strand } from './shader.ts';
 
-/** What a motif is given: like a parameter, and with an expression that is read where a user gives nothing. */
-export interface MotifInput extends Parameter {
-  /** Such as `uv`; the default's numbers where there is none. */
-  readonly reads?: string;
-}
-
-export interface MotifOutput {
-  readonly id: string;
-  readonly name: string;
-  readonly expression: string;
-}
-
-/** A folded group of strands with inputs, used as a step anywhere in the project. Its first input takes what comes from the left. */
-export interface MotifDocument {
-  readonly format: 'wicked-veil/motif';
-  readonly version: 1;
-  readonly description: string;
-  readonly parameters: readonly MotifInput[];
-  readonly strands: readonly Strand[];
-  readonly outputs: readonly MotifOutput[];
-}
-
-/** The one value of each shared parameter, for every shader in the project that names it. */
-export interface SharedDocument {
-  readonly format: 'wicked-veil/shared';
-  readonly version: 1;
-  readonly values: Readonly<Record<string, ParameterValue>>;
-}
+export type { MotifDocument, MotifInput, MotifOutput } from './kinds/motif.ts';
+export type { SharedDocument } from './kinds/shared.ts';
 
 export const emptyMotif = (): MotifDocument => ({
   format: 'wicked-veil/motif',

@@ -2,16 +2,16 @@ import { freePlaces, ownPlaces } from '../language/glsl/freePlaces.ts';
 import { parseExpression } from '../language/parseExpression.ts';
 import { namesIn } from '../language/syntax.ts';
 import type { Span } from '../language/mistake.ts';
-import type { MotifOutput } from './motif.ts';
-import type { Score, ShaderDocument } from './shader.ts';
+import type { Score } from './score.ts';
+import type { Surface } from './surface.ts';
 import { applyPatches, type Patch } from './patch.ts';
 
 type Path = readonly (string | number)[];
 
 /** A score with what reads it: a shader's outputs, or a motif's. */
 export type Readable = Score & {
-  readonly outputs?: readonly MotifOutput[];
-  readonly surface?: ShaderDocument['surface'];
+  readonly outputs?: readonly { readonly expression: string }[];
+  readonly surface?: Surface;
 };
 
 /** A place that reads a name: an argument, a step's code, or an output. */

@@ -1,5 +1,5 @@
 import { createReader } from '../document/read.ts';
-import { readStrand } from '../document/parseShader.ts';
+import { strand } from '../document/score.ts';
 import type { Parameter, Score, Step, Strand } from '../document/shader.ts';
 import { EditRefusal } from './foldExpression.ts';
 import type { Edit, Patch } from '../document/patch.ts';
@@ -50,7 +50,7 @@ const read = (text: string): Clipping => {
   const given = r.object(json, '');
   if (given['format'] !== 'wicked-veil/clipping')
     throw new EditRefusal('What was copied is not steps or strands of a shader.');
-  const strands = r.list(given['strands'], 'strands', 1000, (item, path) => readStrand(r, item, path));
+  const strands = r.list(given['strands'], 'strands', 1000, (item, path) => strand.read(r, item, path, {}));
   if (r.problems.length)
     throw new EditRefusal(
       `What was copied cannot be read: ${r.problems[0]!.path}: ${r.problems[0]!.message}`,

@@ -4,7 +4,7 @@ import { preprocess, type Preprocessed } from '../language/glsl/preprocess.ts';
 import { SourceError } from '../language/mistake.ts';
 import type { Module } from '../language/glsl/syntax.ts';
 import { placeInText, type TextPlace } from '../language/placeInText.ts';
-import { LONGEST_CODE } from '../document/parseShader.ts';
+import { LONGEST_CODE } from '../document/score.ts';
 import { importFragment, type ImportedShader } from './importFragment.ts';
 import { straightShader } from './importStraight.ts';
 import { ImportRefusal, refuseImport } from './refuseImport.ts';

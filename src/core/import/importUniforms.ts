@@ -1,7 +1,7 @@
 import type { Brackets, Declared, Global, Module, TypeName } from '../language/glsl/syntax.ts';
 import type { Span } from '../language/mistake.ts';
 import type { Expression } from '../language/syntax.ts';
-import { MOST_PARAMETERS } from '../document/parseShader.ts';
+import { MOST_PARAMETERS } from '../document/score.ts';
 import { startOf, type Parameter, type ParameterKind } from '../document/shader.ts';
 import { INPUT_NAMES, INPUTS, type InputName } from '../program/inputs.ts';
 import { freeName } from './freeName.ts';

@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { createReader } from '../document/read.ts';
-import { readMesh } from '../document/readMesh.ts';
+import { mesh as meshField } from '../document/mesh.ts';
 import { coarse, makeMesh, MESH_KINDS } from './makeMesh.ts';
 import type { Mesh } from './mesh.ts';
 
@@ -13,10 +13,11 @@ const recipe = (kind: string) => {
     return [name, (whole ? [24, 16, 8] : [3, 2, 1.5]).slice(0, numbers)];
   });
   const r = createReader();
-  const read = readMesh(
+  const read = meshField.read(
     r,
     { kind, ...Object.fromEntries(given), ...(kind === 'cloth' ? { depth: 0.12 } : {}) },
     'mesh',
+    {},
   );
   assert.deepEqual(r.problems, []);
   return read;
@@ -100,7 +101,7 @@ test('a box stands on its base, closed, each face with the square of uv to itsel
 test('a recipe is read by the fields of its kind, and told where it is wrong', () => {
   const problems = (mesh: object) => {
     const r = createReader();
-    readMesh(r, mesh, 'mesh');
+    meshField.read(r, mesh, 'mesh', {});
     return r.problems.map(({ path, message }) => `${path}: ${message}`);
   };
   const box = { kind: 'box', size: [1, 1, 1], divisions: [1, 1, 1] };

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { Dialog } from 'bits-ui';
   import { changeParameter, exposeParameter, removeParameter, usesOf } from '#core/edits/shaderEdits.ts';
-  import { parameterProblem } from '#core/document/parseShader.ts';
+  import { parameterProblem } from '#core/document/parameter.ts';
   import {
     isTable,
     parameterSize,

@@ -58,12 +58,16 @@ test('a card hears what it can do now', () => {
 test('a command is in the list only where it can be done', () => {
   const session = {
     ...{ id: 'p', canUndo: 'Move step', canRedo: null, openMotif: null, wraps: false, selected: null },
-    ...{ score: null, materials: [{ id: 'm', name: 'Velvet' }], library: new Map() },
+    ...{
+      score: null,
+      materials: [{ id: 'm', name: 'Velvet' }],
+      library: new Map(),
+      values: { driven: new Map() },
+    },
   } as unknown as Session;
   let ran = '';
   const rehearsal = {
     running: true,
-    driven: new Map(),
     toggle: () => (ran = 'stopped'),
   } as unknown as Rehearsal;
   const desk: Desk = { session, rehearsal, open: () => undefined, go: (path) => (ran = path) };

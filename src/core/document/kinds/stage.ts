@@ -1,0 +1,44 @@
+import { documentKind, type DocumentOf } from '../documentKind.ts';
+import { id, list, number, numbers, object, oneOf, text, type Read } from '../fields.ts';
+import { mesh } from '../mesh.ts';
+
+const prop = object({
+  id,
+  name: text(120),
+  mesh,
+  /** The material part's id. */
+  material: id,
+  /** Metres, in the world. */
+  position: numbers(3),
+  /** Degrees about x, then y, then z. */
+  rotation: numbers(3),
+});
+export type Prop = Read<typeof prop>;
+
+const light = object({
+  kind: oneOf(['direction', 'point']),
+  /** Where a point light is, or where a directional light comes from. */
+  position: numbers(3),
+  /** Linear. */
+  color: numbers(3),
+  intensity: number,
+});
+export type Light = Read<typeof light>;
+
+export const stage = documentKind({
+  name: 'stage',
+  version: 1,
+  fields: {
+    props: list(prop, 500),
+    lights: list(light, 4),
+    /** Linear light from above and from below. */
+    ambientUp: numbers(3),
+    ambientDown: numbers(3),
+    /** `fieldOfView` is vertical, in degrees. */
+    camera: object({ position: numbers(3), target: numbers(3), fieldOfView: number }),
+    /** `threshold` is the linear luminance from which light spreads. */
+    bloom: object({ threshold: number, intensity: number }),
+    exposure: number,
+  },
+});
+export type StageDocument = DocumentOf<typeof stage>;

@@ -1,0 +1,55 @@
+import { MESH_KINDS, type MeshRecipe } from '../meshes/makeMesh.ts';
+import type { Field as MeshField, MeshKind } from '../meshes/kind.ts';
+import type { Field, Schema } from './fields.ts';
+import { orElse, type Reader } from './read.ts';
+
+/** Every kind had these before kinds had fields of their own. */
+const LEFT_BEHIND = ['folds', 'depth'];
+
+const readField = (r: Reader, field: MeshField, given: unknown, path: string): number | number[] => {
+  const one = (x: number, at: string): number => {
+    if (field.whole) return Math.min(Math.max(Math.round(x), field.least), field.most);
+    if (x < field.least || x > field.most)
+      r.problem(at, `This should lie between ${field.least} and ${field.most}, and is ${x}.`);
+    return x;
+  };
+  return field.numbers === 1
+    ? one(r.number(orElse(given, field.otherwise), path), path)
+    : r.numbers(given, path, field.numbers).map((x, i) => one(x, `${path}[${i}]`));
+};
+
+/** Reads what a mesh is made from, by the fields that its kind declares. */
+const readMesh = (r: Reader, value: unknown, path: string): MeshRecipe => {
+  const { kind } = r.object(value, path);
+  const name = r.oneOf(kind, `${path}.kind`, [...MESH_KINDS.keys()]);
+  const { fields } = MESH_KINDS.get(name)!;
+  const given = r.object(value, path, ['kind', ...Object.keys(fields), ...LEFT_BEHIND]);
+  return {
+    kind: name,
+    ...Object.fromEntries(
+      Object.entries(fields).map(([key, field]) => [key, readField(r, field, given[key], `${path}.${key}`)]),
+    ),
+  } as unknown as MeshRecipe;
+};
+
+const fieldSchema = ({ numbers: size, whole, least, most }: MeshField): Schema => {
+  const one: Schema = { type: whole ? 'integer' : 'number', minimum: least, maximum: most };
+  return size === 1 ? one : { type: 'array', items: one, minItems: size, maxItems: size };
+};
+/** A kind of mesh as documents write it, from the fields it declares. */
+const kindSchema = ({ kind, summary, fields }: MeshKind): Schema => ({
+  type: 'object',
+  properties: {
+    kind: { const: kind },
+    ...Object.fromEntries(Object.entries(fields).map(([name, field]) => [name, fieldSchema(field)])),
+  },
+  required: ['kind', ...Object.keys(fields).filter((name) => fields[name]!.otherwise === undefined)],
+  additionalProperties: false,
+  description: summary,
+});
+
+/** What a mesh is made from. */
+export const mesh: Field<MeshRecipe> = {
+  schema: { oneOf: [...MESH_KINDS.values()].map(kindSchema) },
+  read: (r, value, path) => readMesh(r, value, path),
+};
