@@ -1,7 +1,7 @@
 import type { Type } from './types.ts';
 
-/** How often a value can change: never, once a frame, or from point to point. */
-export type Rate = 'constant' | 'frame' | 'point';
+/** How often a value can change: never, once a frame, from prop to prop, from instance to instance, or from point to point. */
+export type Rate = 'constant' | 'frame' | 'object' | 'instance' | 'point';
 
 /** What a shader can ask of whoever draws it, beyond a mesh, a camera and a clock. */
 export type Requirement = 'sceneDepth' | 'sceneColor' | 'surfaceDistance' | 'instances';
@@ -120,27 +120,31 @@ export const INPUTS = {
     summary: 'The point’s place on the screen, (0, 0) at the lower left.',
     synonyms: ['screen position', 'viewport'],
   },
-  objectOrigin: { type: 'vec3', rate: 'point', unit: 'm', summary: 'Where the prop stands in the world.' },
+  objectOrigin: { type: 'vec3', rate: 'object', unit: 'm', summary: 'Where the prop stands in the world.' },
   objectRight: {
     type: 'vec3',
-    rate: 'point',
+    rate: 'object',
     summary: 'The prop’s x axis in the world, as long as its scale.',
   },
-  objectUp: { type: 'vec3', rate: 'point', summary: 'The prop’s y axis in the world, as long as its scale.' },
+  objectUp: {
+    type: 'vec3',
+    rate: 'object',
+    summary: 'The prop’s y axis in the world, as long as its scale.',
+  },
   objectForward: {
     type: 'vec3',
-    rate: 'point',
+    rate: 'object',
     summary: 'The prop’s z axis in the world, as long as its scale.',
   },
   boundsLow: {
     type: 'vec3',
-    rate: 'point',
+    rate: 'object',
     unit: 'm',
     summary: 'The low corner of the mesh, before it is placed.',
   },
   boundsHigh: {
     type: 'vec3',
-    rate: 'point',
+    rate: 'object',
     unit: 'm',
     summary: 'The high corner of the mesh, before it is placed.',
   },
@@ -168,7 +172,7 @@ export const INPUTS = {
   },
   instanceAge: {
     type: 'float',
-    rate: 'point',
+    rate: 'instance',
     unit: 's',
     requires: 'instances',
     summary: 'Seconds since this instance began.',
@@ -176,14 +180,14 @@ export const INPUTS = {
   },
   instanceOrder: {
     type: 'float',
-    rate: 'point',
+    rate: 'instance',
     requires: 'instances',
     summary: 'This instance’s place among its kind: 0 for the first, 1 for the last.',
     synonyms: ['order', 'index', 'particle'],
   },
   instanceSeed: {
     type: 'int',
-    rate: 'point',
+    rate: 'instance',
     requires: 'instances',
     summary: 'A whole number of this instance’s own, for random.',
     synonyms: ['seed', 'id', 'particle'],

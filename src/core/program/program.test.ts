@@ -209,3 +209,16 @@ test('packing overlaps nothing and wastes little', () => {
     }),
   );
 });
+
+test('only what is the same at every prop and point is computed once a frame', () => {
+  const b = createBuilder();
+  const scaled = b.multiply(b.parameter('float', 'burn'), 2);
+  const inObject = b.multiply(b.input('objectUp'), scaled);
+  const inInstance = b.add(b.input('instanceAge'), b.input('time'));
+  const root = b.add(inObject, b.multiply(inInstance, b.swizzle(b.input('uv'), 'x')));
+  const hoisted = frameValuesOf({ entries: [], outputs: { x: root }, taps: [], parameters: [] });
+  assert.deepEqual(
+    hoisted.map((value) => (value.op === 'input' ? value.payload : value.op)),
+    ['multiply', 'time'],
+  );
+});

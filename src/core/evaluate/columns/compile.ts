@@ -1,10 +1,9 @@
 import { componentsOf } from '../../program/types.ts';
-import type { InputName } from '../../program/inputs.ts';
 import { reachable, type Value } from '../../program/value.ts';
 import { emitWasm, type ColumnsModule, type Slot } from '../wasm/emitWasm.ts';
 import { SAMPLED } from '../wasm/host.ts';
 import { emptyColumns, type Column, type Numbers } from '../../program/kernels/column.ts';
-import { inputNumbers, isSameAtAll, uniformNumbers } from '../points/inputNumbers.ts';
+import { isSameAtAll, pointNumbers, uniformNumbers } from '../points/inputNumbers.ts';
 import type { Picture, Points } from '../points/points.ts';
 import { sampleAt } from './sample.ts';
 
@@ -49,7 +48,7 @@ const start = (layout: ColumnsModule): Machine => {
 /** Writes what the points give for a block of them into the machine's memory. */
 const giveVarying = (machine: Machine, points: Points, from: number, n: number): void => {
   for (const slot of machine.layout.varying) {
-    const given = inputNumbers(points, slot.value);
+    const given = pointNumbers(points, slot.value);
     const numbers = machine.numbersOf(slot);
     for (let c = 0; c < componentsOf(slot.value.type); c += 1) {
       const to = slot.at / 4 + c * BLOCK;
@@ -85,7 +84,7 @@ const compute = (machine: Machine, points: Points): Column[] => {
 };
 
 /**
- * Compiles values for many points, once for each set of inputs that are the same at all of them.
+ * Compiles values for many points, once for each set of what differs between them.
  * @returns a computation that gives null where the program does not fit, or needs quads that the points are not in
  */
 export const compile = (roots: readonly Value[]): ((points: Points) => Column[] | null) => {
@@ -95,17 +94,15 @@ export const compile = (roots: readonly Value[]): ((points: Points) => Column[] 
   return (points) => {
     if (!inputs) {
       const values = reachable(roots);
-      inputs = values.filter((value) => value.op === 'input' && value.type !== 'sampler2D');
+      inputs = values.filter(({ op }) => op === 'input' || op === 'parameter' || op === 'knob');
       hasSlopes = values.some((value) => ['dFdx', 'dFdy', 'fwidth'].includes(value.op));
     }
     if (hasSlopes && (!points.quads || points.count % 4)) return null;
-    const same = inputs
-      .filter((value) => isSameAtAll(points, value))
-      .map((value) => value.payload as InputName);
-    const key = same.join();
+    const varying = inputs.filter((value) => !isSameAtAll(points, value));
+    const key = varying.map(({ op, payload }) => `${op} ${payload as string}`).join();
     let machine = machines.get(key);
     if (machine === undefined) {
-      const layout = emitWasm(roots, BLOCK, new Set(same));
+      const layout = emitWasm(roots, BLOCK, new Set(varying));
       machines.set(key, (machine = layout && start(layout)));
     }
     return machine && compute(machine, points);

@@ -8,7 +8,7 @@ import {
   type Column,
   type Numbers,
 } from '../../program/kernels/column.ts';
-import { inputNumbers, isSameAtAll, uniformNumbers } from '../points/inputNumbers.ts';
+import { isSameAtAll, pointNumbers, uniformNumbers } from '../points/inputNumbers.ts';
 import type { Kernel } from '../../program/kernels/kernels.ts';
 import type { Points } from '../points/points.ts';
 import { askPicture } from './sample.ts';
@@ -83,9 +83,8 @@ const readLeaf = (block: Block, value: Value, args: readonly Column[]): Column =
   const { points, from, n } = block;
   if (value.op === 'constant') return uniformColumn(value.type, value.payload as readonly number[]);
   if (value.op === 'argument') return args[value.payload as number]!;
-  if (value.op !== 'input' || value.type === 'sampler2D' || isSameAtAll(points, value))
-    return uniformColumn(value.type, uniformNumbers(points, value));
-  const given = inputNumbers(points, value);
+  if (isSameAtAll(points, value)) return uniformColumn(value.type, uniformNumbers(points, value));
+  const given = pointNumbers(points, value);
   const size = componentsOf(value.type);
   const data = numbersFor(value.type, size * n);
   for (let c = 0; c < size; c += 1)

@@ -3,21 +3,31 @@ import { componentsOf } from '../../program/types.ts';
 import type { Value } from '../../program/value.ts';
 import type { Points } from './points.ts';
 
-/** True where an input holds one number per component, for all points. */
+/** True where what comes from outside holds one number per component, for all points. */
 export const isSameAtAll = (points: Points, value: Value): boolean =>
-  points.inputs[value.payload as InputName]?.length === componentsOf(value.type);
+  value.type === 'sampler2D' ||
+  (value.op === 'input'
+    ? points.inputs[value.payload as InputName]?.length === componentsOf(value.type)
+    : !points.columns?.has(value.payload as string));
 
-/** The numbers of an input: one for each point or one for all of them, per component. */
-export const inputNumbers = (points: Points, value: Value): ArrayLike<number> => {
-  const name = value.payload as InputName;
-  const given = points.inputs[name];
-  if (!given) throw new Error(`the points have no ${name} (${INPUTS[name].summary})`);
+const given = (points: Points, { op, payload }: Value): ArrayLike<number> => {
+  const name = payload as string;
+  if (op !== 'input') return points.columns!.get(name)!;
+  const numbers = points.inputs[name as InputName];
+  if (!numbers) throw new Error(`the points have no ${name} (${INPUTS[name as InputName].summary})`);
+  return numbers;
+};
+
+/** The numbers of what differs from point to point, or of an input that is the same at all of them, per component. */
+export const pointNumbers = (points: Points, value: Value): ArrayLike<number> => {
+  const numbers = given(points, value);
   const size = componentsOf(value.type);
-  if (given.length !== size && given.length !== size * points.count)
+  const fits = numbers.length === size * points.count || (value.op === 'input' && numbers.length === size);
+  if (!fits)
     throw new Error(
-      `${name} should hold ${size * points.count} numbers for ${points.count} points, not ${given.length}`,
+      `${value.payload as string} should hold ${size * points.count} numbers for ${points.count} points, not ${numbers.length}`,
     );
-  return given;
+  return numbers;
 };
 
 /** The numbers of a parameter, a knob or an input that are the same at all points. A sampler is its place among the pictures. */
@@ -28,7 +38,7 @@ export const uniformNumbers = (points: Points, value: Value): ArrayLike<number> 
     if (place < 0) throw new Error(`no picture was given for the texture ${name}`);
     return [place];
   }
-  if (value.op === 'input') return inputNumbers(points, value);
+  if (value.op === 'input') return pointNumbers(points, value);
   const numbers = (value.op === 'knob' ? points.knobs : points.parameters).get(name);
   if (!numbers) throw new Error(`no value was given for the ${value.op} ${name}`);
   return numbers;

@@ -20,6 +20,11 @@ export interface Points {
   /** Numbers for each parameter and knob the program reads. */
   readonly parameters: ReadonlyMap<string, readonly number[]>;
   readonly knobs: ReadonlyMap<string, readonly number[]>;
+  /**
+   * Parameters and knobs that differ from point to point, as in a sweep: `count` numbers per component, component after
+   * component. They stand over those above.
+   */
+  readonly columns?: ReadonlyMap<string, ArrayLike<number>>;
   readonly pictures?: ReadonlyMap<string, Picture>;
   /** True when every four points are a 2×2 quad (left, right, left above, right above), as slopes need. */
   readonly quads?: boolean;

@@ -1,4 +1,3 @@
-import type { InputName } from '../../program/inputs.ts';
 import { componentsOf } from '../../program/types.ts';
 import { reachable, type Value } from '../../program/value.ts';
 import { createCode, type Code, type Part } from './code.ts';
@@ -74,13 +73,13 @@ const writeSlope = (code: Code, value: Value, offset: Part, at: number, block: n
 /**
  * Writes values as a WebAssembly module whose `run(bytes)` computes them at the first bytes / 4 points of a block. What
  * is the same at all points is computed once, before the points; what does not change in a loop, before the loop.
- * @param same inputs that are given as one number per component for all points
+ * @param given what is given anew for every point: inputs, and parameters and knobs where they differ
  * @returns null where it does not fit: code that only a graphics card runs, slopes within functions, too much of it
  */
 export const emitWasm = (
   roots: readonly Value[],
   block: number,
-  same: ReadonlySet<InputName>,
+  given: ReadonlySet<Value>,
 ): ColumnsModule | null => {
   const values = reachable(roots);
   if (
@@ -88,9 +87,8 @@ export const emitWasm = (
     values.some((value) => !isWritten(value) || (value.fn && !factsOf(value.fn).fits))
   )
     return null;
-  const isVaryingInput = (value: Value): boolean =>
-    value.op === 'input' && value.type !== 'sampler2D' && !same.has(value.payload as InputName);
-  const moving = dependents(values, isVaryingInput);
+  const isVarying = (value: Value): boolean => given.has(value);
+  const moving = dependents(values, isVarying);
 
   // A picture's colour is written to the first four numbers.
   let memory = SAMPLED + 16;
@@ -103,7 +101,7 @@ export const emitWasm = (
   const uniform = values
     .filter((value) => isGiven(value) && !moving.has(value))
     .map((value) => reserve(value, 1));
-  const varying = values.filter(isVaryingInput).map((value) => reserve(value, block));
+  const varying = values.filter(isVarying).map((value) => reserve(value, block));
   const results = roots.map((value) => reserve(value, block));
   const sloped = new Set(
     values.filter((value) => isSlope(value) && moving.has(value)).map((value) => value.inputs[0]!),

@@ -41,6 +41,15 @@ const pointsFrom = (chance: () => number): Points => {
     inputs: { uv: column(2), position: column(3), vertexColor: column(4), time: [1.25] },
     parameters: new Map([['burn', [0.3]]]),
     knobs: new Map([['k', [1, -2, 3]]]),
+    // Half of them as in a sweep: a parameter and a knob of their own at every point.
+    ...(chance() < 0.5
+      ? {
+          columns: new Map([
+            ['burn', column(1)],
+            ['k', column(3)],
+          ]),
+        }
+      : {}),
     pictures: new Map([
       ['other', { ...picture, width: 2, height: 3, filter: 'nearest' }],
       ['tile', picture],
@@ -162,6 +171,27 @@ test('parameters, and which inputs differ from point to point, may change betwee
   assert.deepEqual(at(0.5, [4], [0, 1]), [3, 3, 3, 3, 3, 3, 3, 3]);
 });
 
+test('a sweep gives a parameter another number at every point, in both ways to compute', () => {
+  const b = createBuilder();
+  const root = b.add(b.multiply(b.parameter('float', 'burn'), 2), b.swizzle(b.knob('vec2', 'k'), 'y'));
+  const points: Points = {
+    ...plane,
+    count: 4,
+    parameters: new Map([['burn', [100]]]),
+    knobs: new Map([['k', [0, 1]]]),
+    columns: new Map([['burn', [0, 1, 2, 3]]]),
+  };
+  for (const way of [interpret([root]), compile([root])]) {
+    assert.deepEqual(Array.from(way(points)![0]!.data), [1, 3, 5, 7]);
+    const both = { ...points, columns: new Map([...points.columns!, ['k', [9, 9, 9, 9, 0, 10, 20, 30]]]) };
+    assert.deepEqual(Array.from(way(both)![0]!.data), [0, 12, 24, 36]);
+    assert.throws(
+      () => way({ ...points, columns: new Map([['burn', [1, 2]]]) }),
+      /burn should hold 4 numbers/,
+    );
+  }
+});
+
 test('what does not fit a module is left to the interpreter; what points lack is named', () => {
   const b = createBuilder();
   const slope = b.dFdx(b.input('uv'));
@@ -218,8 +248,12 @@ test('what is known beforehand is computed beforehand', () => {
     f.select(f.less(k, 1), f.add(x, f.sin(k)), f.exp(x)),
   );
   const x = b.swizzle(b.input('uv'), 'x');
-  const withNumber = emitWasm([b.call(settled, x, 0.5)], 64, new Set())!;
-  const withParameter = emitWasm([b.call(settled, x, b.parameter('float', 'k'))], 64, new Set())!;
+  const withNumber = emitWasm([b.call(settled, x, 0.5)], 64, new Set([b.input('uv')]))!;
+  const withParameter = emitWasm(
+    [b.call(settled, x, b.parameter('float', 'k'))],
+    64,
+    new Set([b.input('uv')]),
+  )!;
   assert.ok(withNumber.bytes.length < withParameter.bytes.length, 'neither the sine nor the choice is left');
   assert.deepEqual(
     withParameter.uniform.map((slot) => slot.value.payload),

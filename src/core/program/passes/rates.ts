@@ -37,7 +37,7 @@ const asksAround = (fn: ProgramFunction): boolean => {
 };
 const isSlope = ({ op }: Value): boolean => op === 'dFdx' || op === 'dFdy' || op === 'fwidth';
 
-const ORDER: Readonly<Record<Rate, number>> = { constant: 0, frame: 1, point: 2 };
+const ORDER: Readonly<Record<Rate, number>> = { constant: 0, frame: 1, object: 2, instance: 3, point: 4 };
 
 /** How often each value changes, by its id: as often as the busiest thing it is made from. */
 const ratesOf = (values: readonly Value[]): Uint8Array => {
@@ -51,8 +51,8 @@ const ratesOf = (values: readonly Value[]): Uint8Array => {
 };
 
 /**
- * The values that depend only on parameters, knobs and time, and are read by something that differs from point to
- * point, by a tap or by an output. Computed once a frame by the columns and handed over as uniforms.
+ * The values that depend only on parameters, knobs and time, and are read by something that differs from prop to prop
+ * or more often, by a tap or by an output. Computed once a frame by the columns and handed over as uniforms.
  */
 export const frameValuesOf = (program: Program): Value[] => {
   const roots = rootsOf(program);
@@ -61,7 +61,7 @@ export const frameValuesOf = (program: Program): Value[] => {
   const read = new Uint8Array(rates.length);
   for (const root of roots) read[root.id] = 1;
   for (const value of values)
-    if (rates[value.id] === ORDER.point) for (const input of value.inputs) read[input.id] = 1;
+    if (rates[value.id]! > ORDER.frame) for (const input of value.inputs) read[input.id] = 1;
   return values.filter(
     (value) => read[value.id] && rates[value.id] === ORDER.frame && value.type !== 'sampler2D',
   );
