@@ -6,6 +6,7 @@ import { spellFloat } from '../emit/glsl/spell.ts';
 import { packSlots } from '../numbers/pack.ts';
 import { createBuilder, defineFunction, TypeMistake, type Builder } from './builder.ts';
 import { lean, leaner } from './passes/lean.ts';
+import { frameValuesOf } from './passes/rates.ts';
 import { settle } from './passes/settle.ts';
 import type { Program, Value } from './value.ts';
 

@@ -1,6 +1,4 @@
 <script lang="ts">
-  import { DropdownMenu } from 'bits-ui';
-  import Ellipsis from '@lucide/svelte/icons/ellipsis';
   import type { Library } from '#core/document/motif.ts';
   import type { Argument, Parameter, Step } from '#core/document/shader.ts';
   import { knobNumbers, type Diagnostic } from '#core/lower/lowerShader.ts';
@@ -8,13 +6,17 @@
   import { operatorOf } from '#core/lower/stepOperator.ts';
   import type { StepPicture as Picture } from '../pictures.svelte.ts';
   import ArgumentField from './ArgumentField.svelte';
+  import { createCardDrop, STEP } from './cardDrop.svelte.ts';
+  import { isDefault } from './isDefault.ts';
   import RangeBar from './RangeBar.svelte';
   import { isStop } from './stops.ts';
-  import { chordOf, chordText } from '../commands/chords.ts';
-  import { nameOf } from '../commands/command.ts';
-  import { deedOfChord, ON_CARD, type Card, type StepDeed } from '../commands/onCard.ts';
+  import { chordOf } from '../commands/chords.ts';
+  import { deedOfChord, type Card, type StepDeed } from '../commands/onCard.ts';
   import type { ScoreNames } from './scoreNames.ts';
+  import StepMenu from './StepMenu.svelte';
+  import StepOutput from './StepOutput.svelte';
   import StepPicture from './StepPicture.svelte';
+  import StepRemarks from './StepRemarks.svelte';
 
   interface Props {
     step: Step;
@@ -98,27 +100,11 @@
   /** What stands as it does by itself is shown while the card is in hand or pointed at. */
   const isPlain = (name: string, input: OperatorInput): boolean =>
     isDefault(step.arguments[name], input) && !mistakes.some((each) => each.argument === name);
-  const isDefault = (given: Argument | undefined, input: OperatorInput): boolean => {
-    if (given === undefined) return input.type !== 'sampler2D';
-    if (typeof given === 'string') return given === (input.options?.[0] ?? input.default);
-    const numbers = typeof given === 'number' ? [given] : given;
-    return (
-      typeof input.default !== 'string' &&
-      numbers.length === input.default.length &&
-      input.default.every((x, i) => x === numbers[i])
-    );
-  };
   const shownInputs = $derived(selected ? inputs : inputs.filter(([name, input]) => !isPlain(name, input)));
   const restInputs = $derived(selected ? [] : inputs.filter(([name, input]) => isPlain(name, input)));
-  let noting = $state<string | null>(null);
-  const commitNote = () => {
-    if (noting === null) return;
-    const text = noting.trim();
-    noting = null;
-    if (text !== (step.note ?? '')) onnote(text);
-  };
+  let writing = $state(false);
   const deed = (what: StepDeed) => {
-    if (what === 'note') noting = step.note ?? '';
+    if (what === 'note') writing = true;
     else ondeed(what);
   };
   const asCard = $derived<Card>({
@@ -150,26 +136,16 @@
     event.preventDefault();
     event.stopPropagation();
   };
-  let dropping = $state<'before' | 'after' | null>(null);
-  const over = (event: DragEvent) => {
-    if (!event.dataTransfer?.types.includes('application/x-veil-step')) return;
-    event.preventDefault();
-    const { left, width } = (event.currentTarget as HTMLElement).getBoundingClientRect();
-    dropping = event.clientX < left + width / 2 ? 'before' : 'after';
-  };
-  const drop = (event: DragEvent) => {
-    const moved = event.dataTransfer?.getData('application/x-veil-step');
-    if (moved && moved !== step.id) ondropstep(moved, dropping === 'after');
-    dropping = null;
-    event.preventDefault();
-  };
+  const drop = createCardDrop(
+    () => step.id,
+    (moved, after) => ondropstep(moved, after),
+  );
   const held = (event: PointerEvent) => {
     if (!event.ctrlKey && !event.metaKey && !event.shiftKey) return;
     if ((event.target as HTMLElement).closest('input, [role=spinbutton], select')) return;
     onchoose(event.shiftKey);
     event.preventDefault();
   };
-  const menu = $derived(ON_CARD.filter(({ when }) => when?.(asCard) ?? true));
 </script>
 
 {#snippet argument([name, input]: readonly [string, OperatorInput])}
@@ -201,8 +177,8 @@
     class:tapped
     class:muted={step.muted}
     class:broken={mistakes.length > 0}
-    class:drop-before={dropping === 'before'}
-    class:drop-after={dropping === 'after'}
+    class:drop-before={drop.side === 'before'}
+    class:drop-after={drop.side === 'after'}
     role="group"
     aria-label="{signature?.name ?? step.operator} step{step.muted ? ', muted' : ''}"
     data-step={step.id}
@@ -216,9 +192,9 @@
       event.preventDefault();
       onpastetext(event.clipboardData?.getData('text/plain') ?? '');
     }}
-    ondragover={over}
-    ondragleave={() => (dropping = null)}
-    ondrop={drop}
+    ondragover={drop.over}
+    ondragleave={drop.leave}
+    ondrop={drop.drop}
   >
     <button
       class="picture"
@@ -236,7 +212,7 @@
           role="presentation"
           title="{signature?.summary ?? 'unknown operator'} Drag to move."
           draggable="true"
-          ondragstart={(event) => event.dataTransfer?.setData('application/x-veil-step', step.id)}
+          ondragstart={(event) => event.dataTransfer?.setData(STEP, step.id)}
           ondblclick={() => (step.operator === 'code' || motif ? ondeed('open') : undefined)}>{word}</span
         >
         {#if step.operator === 'code'}
@@ -249,29 +225,7 @@
             >{spread}</span
           >
         {/if}
-        <DropdownMenu.Root>
-          <DropdownMenu.Trigger class="step-menu" aria-label="More for {word}"
-            ><Ellipsis size={13} /></DropdownMenu.Trigger
-          >
-          <DropdownMenu.Portal>
-            <DropdownMenu.Content
-              class="popup max-h-[70vh] min-w-44 overflow-y-auto py-1"
-              sideOffset={4}
-              align="start"
-            >
-              {#each menu as command (command.deed)}
-                <DropdownMenu.Item
-                  class="menu-item"
-                  onSelect={() => setTimeout(() => command.run(asCard), 30)}
-                >
-                  <span>{nameOf(command, asCard)}</span><kbd class="mono text-third"
-                    >{chordText(command.keys?.[0] ?? '')}</kbd
-                  >
-                </DropdownMenu.Item>
-              {/each}
-            </DropdownMenu.Content>
-          </DropdownMenu.Portal>
-        </DropdownMenu.Root>
+        <StepMenu {word} card={asCard} />
       </div>
       <div
         class="arguments"
@@ -282,19 +236,7 @@
           >
         {:else}
           {#if motif && motif.body.outputs.length > 1}
-            <label class="output mono"
-              ><span>gives</span>
-              <select
-                value={step.output ?? motif.body.outputs[0]?.name}
-                onclick={(event) => event.stopPropagation()}
-                onkeydown={(event) => event.stopPropagation()}
-                onchange={(event) => onoutput(event.currentTarget.value)}
-              >
-                {#each motif.body.outputs as output (output.id)}<option value={output.name}
-                    >{output.name}</option
-                  >{/each}
-              </select></label
-            >
+            <StepOutput outputs={motif.body.outputs} value={step.output} {onoutput} />
           {/if}
           {#each shownInputs as entry (entry[0])}{@render argument(entry)}{/each}
         {/if}
@@ -307,35 +249,16 @@
       </div>
     {/if}
   </div>
-  {#if noting !== null}
-    <!-- svelte-ignore a11y_autofocus -->
-    <textarea
-      class="field note-field"
-      rows="2"
-      maxlength="500"
-      aria-label="Note on {word}"
-      bind:value={noting}
-      autofocus
-      onblur={commitNote}
-      onkeydown={(event) => {
-        event.stopPropagation();
-        if (event.key === 'Escape') noting = null;
-        if (event.key === 'Enter' && !event.shiftKey) commitNote();
-      }}></textarea>
-  {:else if step.note}
-    <button class="note" title="Change the note" onclick={() => deed('note')}>{step.note}</button>
-  {/if}
-  {#each mistakes as mistake, i (i)}
-    <p class="mistake" class:follows={mistake.follows} role="alert">
-      {#if mistake.argument}<b class="mono">{mistake.argument}</b>{/if}
-      {mistake.message}
-      {#if mistake.argument === 'code'}<button class="underline" onclick={() => ondeed('open')}>show</button
-        >{:else if mistake.fix}<button class="underline" onclick={() => onfix(mistake)}
-          >{mistake.fix.label}</button
-        >{/if}
-    </p>
-  {/each}
-  {#each notes as note, i (i)}<p class="mistake follows">{note.message}</p>{/each}
+  <StepRemarks
+    {word}
+    note={step.note ?? ''}
+    {mistakes}
+    {notes}
+    bind:writing
+    {onnote}
+    {onfix}
+    onopen={() => ondeed('open')}
+  />
 </div>
 
 <style>
@@ -466,17 +389,6 @@
   .card:hover .rest {
     display: block;
   }
-  .output {
-    display: flex;
-    gap: 5px;
-    height: 17px;
-    color: var(--third);
-  }
-  .output select {
-    background: transparent;
-    color: var(--ink);
-    font: inherit;
-  }
   .third {
     color: var(--third);
     text-align: left;
@@ -488,35 +400,5 @@
   .range {
     margin-top: auto;
     padding-bottom: 3px;
-  }
-  .note {
-    display: block;
-    width: 0;
-    min-width: 100%;
-    margin-top: 3px;
-    overflow: hidden;
-    color: var(--second);
-    font-size: 11.5px;
-    font-style: italic;
-    text-align: left;
-    text-overflow: ellipsis;
-  }
-  .note-field {
-    width: 100%;
-    min-width: 180px;
-    height: auto;
-    margin-top: 3px;
-    font-size: 12px;
-  }
-  .mistake {
-    max-width: 340px;
-    margin-top: 4px;
-    color: var(--oxblood);
-    font-size: 12px;
-    width: 0;
-    min-width: max(100%, 220px);
-  }
-  .mistake.follows {
-    color: var(--third);
   }
 </style>

@@ -1,22 +1,17 @@
 <script lang="ts">
   import { untrack } from 'svelte';
-  import ChevronDown from '@lucide/svelte/icons/chevron-down';
   import { tapKey } from '#core/compileShader.ts';
   import {
     addStep,
     moveStep,
     moveStrand,
-    noteStrand,
     placeOfStep,
     removeStrand,
-    renameStrand,
     replaceStep,
     setArgument,
     usesOf,
   } from '#core/edits/shaderEdits.ts';
   import type { Step, Strand } from '#core/document/shader.ts';
-  import { nameProblem } from '#core/language/names/reserved.ts';
-  import { OPERATOR_NAMES } from '#core/operators/catalogue.ts';
   import type { Diagnostic } from '#core/lower/lowerShader.ts';
   import { operatorOf } from '#core/lower/stepOperator.ts';
   import { componentsOf, type Type } from '#core/program/types.ts';
@@ -31,7 +26,7 @@
   import StepCard from './StepCard.svelte';
   import { ON_STRAND, type StepDeed, type StrandDeed, type StrandHere } from '../commands/onCard.ts';
   import { doToStrand } from './doToStrand.ts';
-  import StrandMenu from './StrandMenu.svelte';
+  import StrandMargin from './StrandMargin.svelte';
   import StepPicture from './StepPicture.svelte';
 
   interface Props {
@@ -64,7 +59,9 @@
   };
   const mistakesOf = (step: string) => ofStep(view.diagnostics, step);
   const ownMistakes = $derived(mistakesOf(''));
-  const collapsed = $derived(strand.collapsed && !view.diagnostics.some((each) => each.strand === strand.id));
+  const collapsed = $derived(
+    (strand.collapsed ?? false) && !view.diagnostics.some((each) => each.strand === strand.id),
+  );
   const pictureOf = (step: string) => pictures.all.get(tapKey(strand.id, step));
   /** How many numbers a step spreads one over, or null: `1 → 3`. */
   const spreadOf = (i: number): string | null => {
@@ -81,21 +78,8 @@
   });
 
   let renaming = $state<string | null>(null);
-  let problem = $state<string | null>(null);
   let refusal = $state<string | null>(null);
 
-  const commitName = () => {
-    if (renaming === null) return;
-    const name = renaming.trim();
-    const taken = (view.names.strands.has(name) || view.names.parameters.has(name)) && name !== strand.name;
-    problem =
-      name === strand.name
-        ? null
-        : (nameProblem(name, OPERATOR_NAMES) ?? (taken ? `“${name}” is used already.` : null));
-    if (problem) return;
-    if (name !== strand.name) session.apply(renameStrand(shader.id, shader.body, index, name));
-    renaming = null;
-  };
   const deleteStrand = () => {
     const users = [...new Set(usesOf(shader.body, strand.name).map((use) => use.strand))];
     if (users.length) refusal = `${strand.name} is used by ${users.join(', ')}; take it out there first.`;
@@ -128,10 +112,6 @@
       session.nameStrand(null);
     });
   });
-  const selectAll = (field: HTMLInputElement) => {
-    field.focus();
-    field.select();
-  };
   const add = (item: PaletteItem) => {
     const at = insertAt ?? strand.steps.length;
     insertAt = null;
@@ -258,65 +238,20 @@
   data-strand={strand.name}
   {@attach watched}
 >
-  <div
-    class="margin"
-    role="presentation"
-    draggable="true"
-    ondragstart={(event) => event.dataTransfer?.setData('application/x-veil-strand', strand.id)}
-    ondragover={(event) =>
-      event.dataTransfer?.types.includes('application/x-veil-strand') && event.preventDefault()}
+  <StrandMargin
+    {session}
+    {score}
+    {strand}
+    {index}
+    {collapsed}
+    {dots}
+    names={view.names}
+    here={asStrand}
+    {refusal}
+    bind:renaming
+    ontoggle={toggleCollapsed}
     ondrop={dropStrand}
-  >
-    <div class="flex items-baseline gap-1.5">
-      {#if renaming !== null}
-        <input
-          class="field h-6 w-24 font-semibold"
-          bind:value={renaming}
-          aria-label="Name of the strand"
-          aria-invalid={problem !== null}
-          {@attach selectAll}
-          onblur={() => {
-            commitName();
-            renaming = null;
-            problem = null;
-          }}
-          onkeydown={(event) => {
-            event.stopPropagation();
-            if (event.key === 'Enter') {
-              commitName();
-              if (renaming === null && strand.steps[0]) focusStep(strand.steps[0].id);
-            }
-            if (event.key === 'Escape') renaming = null;
-          }}
-        />
-      {:else}
-        <StrandMenu name={strand.name} strand={asStrand} />
-        <span class="dots" title="numbers in each value">{dots}</span>
-        <button
-          class="fold"
-          aria-expanded={!collapsed}
-          aria-label="{strand.collapsed ? 'Spread out' : 'Collapse'} {strand.name}"
-          title={strand.collapsed ? 'Spread out' : 'Collapse to one line'}
-          onclick={toggleCollapsed}><ChevronDown size={12} /></button
-        >
-      {/if}
-    </div>
-    {#if !collapsed}
-      <input
-        class="note"
-        value={strand.note}
-        placeholder="what it is for"
-        aria-label="What {strand.name} is for"
-        maxlength="200"
-        oninput={(event) => session.apply(noteStrand(shader.id, index, event.currentTarget.value))}
-        onblur={() => session.settle()}
-        onkeydown={(event) => event.stopPropagation()}
-      />
-    {/if}
-    {#if problem || refusal}
-      <p class="text-[11px] text-oxblood" role="alert">{problem ?? refusal}</p>
-    {/if}
-  </div>
+  />
   {#if collapsed}
     {@const last = strand.steps.at(-1)}
     <button class="line" title="Spread {strand.name} out" onclick={toggleCollapsed}>
@@ -395,9 +330,6 @@
     min-height: 34px;
     contain-intrinsic-size: auto 34px;
   }
-  .collapsed .margin {
-    padding-block: 6px;
-  }
   .line {
     display: flex;
     flex: 1;
@@ -410,56 +342,6 @@
   }
   .line:hover {
     background: var(--sheet);
-  }
-  .fold {
-    align-self: center;
-    margin-left: auto;
-    color: var(--third);
-    opacity: 0;
-  }
-  .collapsed .fold {
-    opacity: 1;
-    transform: rotate(-90deg);
-  }
-  @media (hover: none) {
-    .fold {
-      opacity: 1;
-    }
-  }
-  .margin:hover .fold,
-  .fold:focus-visible {
-    opacity: 1;
-  }
-  .margin {
-    position: sticky;
-    left: 0;
-    z-index: 2;
-    flex: none;
-    width: 126px;
-    padding: 11px 6px 6px 14px;
-    border-right: 1px solid var(--rule);
-    background: var(--page);
-  }
-  .margin :global(.strand-name) {
-    font-size: 15px;
-    font-weight: 640;
-    line-height: 20px;
-    max-width: 88px;
-    overflow: hidden;
-    text-overflow: ellipsis;
-  }
-  .dots {
-    color: var(--second);
-    font-weight: 700;
-    letter-spacing: 1px;
-  }
-  .note {
-    width: 100%;
-    background: transparent;
-    color: var(--third);
-    font-size: 12px;
-    text-overflow: ellipsis;
-    outline-offset: 0;
   }
   .staff {
     display: flex;
