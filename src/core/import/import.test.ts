@@ -1,30 +1,15 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import fc from 'fast-check';
-import { parser } from '@shaderfrog/glsl-parser';
-import { playhouse } from '#demo/playhouse.ts';
-import { randomShader } from '../../../e2e/fuzz/randomShader.ts';
 import { compileShader, programOf } from '../compileShader.ts';
-import type { Library } from '../document/motif.ts';
 import { parsePart } from '../document/parsePart.ts';
-import { sketchParameter, sketchShader } from '../document/sketch.ts';
 import type { ShaderDocument } from '../document/shader.ts';
 import { evaluate } from '../evaluate/columns/evaluate.ts';
-import { emitGlsl } from '../emit/glsl/emitGlsl.ts';
-import { parseModule } from '../language/glsl/parseModule.ts';
 import { INPUT_NAMES, INPUTS } from '../program/inputs.ts';
 import { componentsOf } from '../program/types.ts';
 import type { Program } from '../program/value.ts';
 import { numbersFor } from '../time/values.ts';
 import { tablePictures } from '../taps/evaluatePoints.ts';
 import { importGlsl } from './importGlsl.ts';
-
-const parts = playhouse().parts;
-const library: Library = new Map(
-  parts
-    .filter((each) => each.kind === 'motif')
-    .map((each) => [each.id, { ...each, body: each.body as never }]),
-);
 
 /** What an input that is not spoken of is given. */
 const REST = [0.36, 0.48, 0.8, 0.5];
@@ -86,93 +71,6 @@ const imported = (source: string, chosen: Record<string, string> = {}): ShaderDo
   assert.deepEqual(problems, [], 'what is imported can be saved');
   return made.document;
 };
-
-test('our own exported source comes back and computes the same', () => {
-  for (const part of parts.filter((each) => each.kind === 'shader')) {
-    const authored = part.body as ShaderDocument;
-    const { program } = programOf(authored, library);
-    const { fragment } = emitGlsl(program!, {
-      purpose: 'handover',
-      title: part.name,
-    });
-    const back = imported(fragment);
-    const again = programOf(back);
-    assert.ok(again.program, `${part.id}: ${JSON.stringify(again.diagnostics)}`);
-    assert.equal(back.surface.lit, authored.surface.lit);
-    if (part.id === 'bell-swing' || part.id === 'painted-backdrop') continue;
-    const values = Object.fromEntries(
-      authored.parameters.filter((each) => each.kind !== 'texture').map((each) => [each.name, each.default]),
-    );
-    const known = Object.fromEntries(
-      Object.entries(values).filter(([name]) =>
-        back.parameters.some(
-          (each) =>
-            each.name === name && each.kind === authored.parameters.find((one) => one.name === name)!.kind,
-        ),
-      ),
-    );
-    const rest = authored.parameters.filter((each) => !(each.name in known) && each.kind !== 'texture');
-    for (const each of rest) {
-      const twin = back.parameters.find((one) => one.name === each.name);
-      if (twin && each.kind === 'color')
-        known[each.name] = each.default.slice(0, 3).map((c) => c * 2 ** each.default[3]!);
-    }
-    for (const output of Object.keys(program!.outputs).filter((name) => name !== 'vertexOffset')) {
-      const mine: number[] = valuesOf(program!, authored, output, values);
-      const theirs: number[] = valuesOf(again.program, back, output, known);
-      assert.equal(theirs.length, mine.length, `${part.id}.${output}`);
-      mine.forEach((x, i) =>
-        assert.ok(Math.abs(x - theirs[i]!) < 1e-4, `${part.id}.${output}[${i}]: ${x} and ${theirs[i]!}`),
-      );
-    }
-  }
-});
-
-test('parameters of our own keep their names and kinds, whatever a stranger would be guessed to mean by them', () => {
-  const parameters = (
-    [
-      ['seconds', 'float'],
-      ['edgeColor', 'vec4'],
-      ['screenSize', 'vec2'],
-    ] as const
-  ).map(([name, kind]) =>
-    sketchParameter(name, kind, new Array<number>(kind === 'float' ? 1 : Number(kind[3])).fill(0.25)),
-  );
-  const authored = sketchShader(
-    { sum: [['value', { x: 'edgeColor.xyz * seconds + vec3(screenSize, time)' }]] },
-    { emission: 'sum' },
-    parameters,
-  );
-  const { program } = programOf(authored);
-  const { fragment } = emitGlsl(program!, { purpose: 'handover', title: 't' });
-  const back = imported(fragment);
-  assert.deepEqual(
-    back.parameters.map(({ name, kind }) => [name, kind]).sort(),
-    parameters.map(({ name, kind }) => [name, kind]).sort(),
-  );
-  assert.ok(back.strands.some((strand) => strand.name === 'sum'));
-});
-
-test('every value of our own source becomes a strand with its note, and nothing of it is opaque', () => {
-  const curtain = parts.find((each) => each.id === 'curtain-burn-away')!.body as ShaderDocument;
-  const { program } = programOf(curtain);
-  const notes = new Map(curtain.strands.map((strand) => [strand.name, strand.note]));
-  const { fragment } = emitGlsl(program!, {
-    purpose: 'handover',
-    title: 'Curtain',
-    notes,
-  });
-  const back = imported(fragment);
-  assert.equal(back.strands.find((strand) => strand.name === 'order')!.note, 'who burns first');
-  assert.deepEqual(
-    back.parameters.map((each) => each.name).sort(),
-    curtain.parameters
-      .map((each) => each.name)
-      .filter((name) => !['speed', 'mendSpeed'].includes(name))
-      .sort(),
-  );
-  assert.equal(back.surface.outputs.roughness, curtain.surface.outputs.roughness);
-});
 
 const ES1 = `#extension GL_OES_standard_derivatives : enable
 precision mediump float;
@@ -368,59 +266,6 @@ void main() {
   assert.ok(Math.abs(sum! - (0.75 + 1.5 + 1 + 2 + 0.5 + 0.5) * 0.1) < 1e-6, String(sum));
 });
 
-/** What is refused: the source, the line and column, the sentence. */
-const REFUSED: readonly (readonly [string, string, RegExp])[] = [
-  ['', '1:1', /There is no main here/],
-  ['void main() {\n  gl_FragColor = vec4(1.0);\n', '1:13', /never closed/],
-  [
-    '\nuniform vec4 lights[300];\nvoid main() { gl_FragColor = lights[0]; }',
-    '2:14',
-    /has to have between 1 and 64 elements/,
-  ],
-  [
-    `${Array.from({ length: 20 }, (_, i) => `uniform vec4 many${i}[32];`).join('')}void main() { gl_FragColor = ${Array.from({ length: 20 }, (_, i) => `many${i}[1]`).join(' + ')}; }`,
-    '1:1',
-    /come to more than 512 parameters/,
-  ],
-  [
-    '\nuniform samplerCube sky;\nvoid main() { gl_FragColor = texture(sky, vec3(1.0)); }',
-    '2:14',
-    /is a samplerCube, which no parameter can be/,
-  ],
-  [
-    'attribute vec3 at;\nvoid main() { gl_Position = vec4(at, 1.0); }',
-    '2:15',
-    /This is a vertex stage, for it writes gl_Position/,
-  ],
-  ['void main() { gl_FragColor = vec4(é); }', '1:35', /“é” has no meaning in GLSL/],
-  [
-    'float f(float x) { return f(x); }\nvoid main() { gl_FragColor = vec4(f(1.0)); }',
-    '1:1',
-    /f calls itself/,
-  ],
-  [
-    'void main() { for (int i = 0; i < 1000000000; i++) {} gl_FragColor = vec4(1.0); }',
-    '1:1',
-    /goes round 1000000000 times/,
-  ],
-  ['out vec2 c;\nvoid main() { c = vec2(1.0); }', '1:1', /is a vec2; a surface's colour is a vec3 or a vec4/],
-  ['#if 1\nvoid main() {}', '1:1', /This #if is never closed; add #endif/],
-];
-
-test('what cannot be imported says so, with a place', () => {
-  for (const [source, place, said] of REFUSED) {
-    const made = importGlsl(source);
-    assert.equal(made.document, null, source);
-    const [problem] = made.problems;
-    assert.match(problem!.message, said, source);
-    assert.equal(problem!.line, Number(place.split(':')[0]), `${source}: ${problem!.message}`);
-  }
-  assert.match(
-    importGlsl('x'.repeat(5_000_000)).problems[0]!.message,
-    /5000000 characters; at most 262144 are read/,
-  );
-});
-
 test('names that are kept by GLSL, WGSL or an operator are changed on the way in', () => {
   const document = imported(
     'uniform float mix2; uniform float target; uniform float wave;\nvoid main() { gl_FragColor = vec4(mix2 + target * wave); }',
@@ -430,127 +275,4 @@ test('names that are kept by GLSL, WGSL or an operator are changed on the way in
     ['mix2', 'target2', 'wave2'],
   );
   assert.ok(programOf(document).program);
-});
-
-// ---- the parser beside another's
-
-/** Expressions and statements put together at random, all of them well formed. */
-const text = (): fc.Arbitrary<string> => {
-  const leaf = fc.constantFrom('a', 'b.x', '1.0', '2', 'p[1]', 'vec2(1.0)', 'sin(a)', 'true');
-  const expression = fc.letrec<{ e: string }>((tie) => ({
-    e: fc.oneof(
-      { maxDepth: 4 },
-      leaf,
-      fc
-        .tuple(tie('e'), fc.constantFrom('+', '-', '*', '/', '<', '==', '&&', '<<', '|'), tie('e'))
-        .map((x) => x.join(' ')),
-      tie('e').map((x) => `(${x})`),
-      tie('e').map((x) => `-${x.replace(/^-/, ' -')}`),
-      fc.tuple(tie('e'), tie('e'), tie('e')).map(([x, y, z]) => `(${x} ? ${y} : ${z})`),
-      fc.tuple(tie('e'), tie('e')).map(([x, y]) => `max(${x}, ${y})`),
-    ),
-  })).e;
-  const statement = fc.letrec<{ s: string }>((tie) => ({
-    s: fc.oneof(
-      { maxDepth: 3 },
-      expression.map((x) => `a = ${x};`),
-      expression.map((x) => `float c = ${x}, d;`),
-      fc.tuple(expression, tie('s')).map(([x, s]) => `if (${x}) ${s}`),
-      fc.tuple(expression, tie('s'), tie('s')).map(([x, s, t]) => `if (${x}) { ${s} } else ${t}`),
-      tie('s').map((s) => `for (int i = 0; i < 4; i++) { ${s} }`),
-      expression.map((x) => `while (${x}) { break; }`),
-      fc.constant('return a;'),
-      fc.constant(';'),
-    ),
-  })).s;
-  return fc
-    .array(statement, { maxLength: 4 })
-    .map((list) => `float f(vec2 p, inout float a) { ${list.join(' ')} }`);
-};
-
-test('our parser takes what another parser of GLSL takes, and refuses what it refuses', () => {
-  const takes = (source: string): boolean => {
-    try {
-      parser.parse(source, { quiet: true, stage: 'fragment' });
-      return true;
-    } catch {
-      return false;
-    }
-  };
-  fc.assert(
-    fc.property(text(), fc.nat(), fc.boolean(), (source, at, breaks) => {
-      // Half of them have one character taken out.
-      const cut = source.indexOf('{') + (at % (source.length - source.indexOf('{')));
-      const tried = breaks ? source.slice(0, cut) + source.slice(cut + 1) : source;
-      const [ours, theirs] = [!parseModule(tried).mistake, takes(tried)];
-      if (!breaks) assert.ok(ours && theirs, tried);
-      else if (ours !== theirs) assert.ok(ours ? /else|\bint\b|\d[a-z]|float/.test(tried) : true, tried);
-    }),
-    { numRuns: 60, seed: 11 },
-  );
-});
-
-test('a shader of many kinds of parameter survives the way out and in', () => {
-  const shader = sketchShader(
-    {
-      glint: [
-        ['value', { x: 'curve(uv.x, rise) * grain.seed' }],
-        ['multiply', { y: 'gone' }],
-      ],
-    },
-    { emission: 'vec3(glint)' },
-    [
-      sketchParameter('rise', 'curve', [0, 0, 1, 1, 1, 1, 1, 1]),
-      sketchParameter('grain', 'noise', [3, 0], { max: 99 }),
-      sketchParameter('gone', 'float', [0.5], { ends: [-14, 6], scope: 'lifetime' }),
-    ],
-  );
-  const { fragment } = emitGlsl(programOf(shader).program!, {
-    purpose: 'handover',
-    title: 't',
-  });
-  const back = imported(fragment);
-  assert.deepEqual(back.parameters.map((each) => each.name).sort(), ['grain_seed', 'lifetime0', 'rise']);
-  assert.equal(back.parameters.find((each) => each.name === 'lifetime0')!.scope, 'lifetime');
-});
-
-test('any shader that goes out as GLSL comes back and computes the same', () => {
-  let compared = 0;
-  for (let seed = 1; seed <= 60; seed += 1) {
-    const authored = randomShader(seed);
-    const { program } = programOf(authored);
-    const { surface } = authored;
-    const { fragment } = emitGlsl(program!, { purpose: 'handover', title: 'Any' });
-    const back = imported(fragment);
-    const again = programOf(back);
-    assert.ok(again.program, `seed ${seed}: ${JSON.stringify(again.diagnostics)}\n${fragment}`);
-    // Whether what is blended is added is the game's to say: source does not tell.
-    const mode = surface.alphaMode === 'added' ? 'blended' : surface.alphaMode;
-    assert.deepEqual([back.surface.lit, back.surface.alphaMode], [surface.lit, mode], `seed ${seed}`);
-    const values = Object.fromEntries(authored.parameters.map((each) => [each.name, each.default]));
-    // A colour comes back as one where its name says so, else as it is read: linear light, its exposure in it.
-    const [r, g, b, stops] = values['tint'] as [number, number, number, number];
-    const isColor = back.parameters.some((each) => each.name === 'tint' && each.kind === 'color');
-    const known = isColor ? values : { ...values, tint: [r, g, b].map((c) => c * 2 ** stops) };
-    // An opaque surface has no opacity to write, an unlit one nothing that light asks for.
-    const written = [
-      'baseColor',
-      'emission',
-      ...(mode === 'opaque' ? [] : ['opacity']),
-      ...(surface.lit ? ['roughness', 'normal'] : []),
-    ];
-    for (const output of written.filter((name) => program!.outputs[name])) {
-      const mine = valuesOf(program!, authored, output, values);
-      const theirs = valuesOf(again.program, back, output, known);
-      assert.equal(theirs.length, mine.length, `seed ${seed}, ${output}`);
-      mine.forEach((x, i) =>
-        assert.ok(
-          Object.is(x, theirs[i]) || Math.abs(x - theirs[i]!) <= 1e-4 * Math.max(1, Math.abs(x)),
-          `seed ${seed}, ${output}[${i}]: ${x} and ${theirs[i]!}\n${fragment}`,
-        ),
-      );
-      compared += mine.length;
-    }
-  }
-  assert.ok(compared > 4000);
 });

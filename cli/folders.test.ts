@@ -1,0 +1,198 @@
+import assert from 'node:assert/strict';
+import { spawnSync } from 'node:child_process';
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { after, test } from 'node:test';
+import sharp from 'sharp';
+import { publishedFiles, publishedPictures } from '../scripts/writeDocs.ts';
+
+const folder = mkdtempSync(join(tmpdir(), 'veil-'));
+after(() => rmSync(folder, { recursive: true, force: true }));
+const DEMO = 'demo/gallowglass';
+const CURTAIN = `${DEMO}/curtain-burn-away.shader.json`;
+
+const veil = (...args: readonly string[]) => {
+  const { status, stdout, stderr } = spawnSync(process.execPath, ['cli/veil.mjs', ...args], {
+    encoding: 'utf8',
+  });
+  return { status, out: stdout, err: stderr };
+};
+const file = (name: string, content: unknown): string => {
+  const path = join(folder, name);
+  writeFileSync(path, typeof content === 'string' ? content : JSON.stringify(content, null, 2));
+  return path;
+};
+
+test('motifs beside a file are found, and a broken one is named', () => {
+  const home = join(folder, 'project');
+  mkdirSync(home);
+  const copy = (name: string) => writeFileSync(join(home, name), readFileSync(`${DEMO}/${name}`));
+  copy('painted-backdrop.shader.json');
+  const alone = veil('check', join(home, 'painted-backdrop.shader.json'));
+  assert.equal(alone.status, 1);
+  assert.match(alone.err, /This motif is not in the project any more/);
+  copy('near-and-far.motif.json');
+  assert.equal(veil('check', join(home, 'painted-backdrop.shader.json')).status, 0);
+  assert.equal(veil('check', join(home, 'near-and-far.motif.json')).status, 0);
+  writeFileSync(join(home, 'other.motif.json'), '{}');
+  assert.match(veil('check', join(home, 'painted-backdrop.shader.json')).err, /other\.motif\.json/);
+});
+
+test('a folder is checked whole: what documents name beside them, fields nobody knows, files of scripts', () => {
+  const whole = veil('check', DEMO);
+  assert.equal(whole.status, 0, whole.err);
+  assert.equal(whole.out.match(/nothing is wrong/g)!.length, 12);
+  const home = mkdtempSync(join(folder, 'set-'));
+  const put = (name: string, content: unknown) =>
+    writeFileSync(join(home, name), typeof content === 'string' ? content : JSON.stringify(content, null, 1));
+  put('ember.shader.json', JSON.parse(veil('new', 'shader').out));
+  put('a.material.json', { format: 'wicked-veil/material', version: 1, shader: 'embre', values: {} });
+  put('b.material.json', {
+    ...{ format: 'wicked-veil/material', version: 1, shader: 'ember' },
+    ...{ values: { glow: [1] }, pictures: { map: 'map.png' } },
+  });
+  put('c.shader.json', { ...(JSON.parse(veil('new', 'shader').out) as object), mutted: true });
+  put('d.script.js', 'onTick(() => {\n  let = 3;\n});');
+  put('e.stage.json', JSON.parse(veil('new', 'stage').out));
+  const { status, err } = veil('check', home);
+  assert.equal(status, 1);
+  for (const said of [
+    /a\.material\.json:\d+: shader: There is no shader “embre” beside this/,
+    /b\.material\.json:\d+: values\.glow: No parameter is called so/,
+    /b\.material\.json:\d+: pictures\.map: No texture is called so/,
+    /c\.shader\.json:\d+: mutted: There is no field “mutted” here/,
+    /d\.script\.js:2: This cannot be read as JavaScript/,
+    /e\.stage\.json:\d+: props\[0\]\.material: The prop Card wears “material”/,
+  ])
+    assert.match(err, said);
+});
+
+test('compile and bake of a folder make what changed, and only that', async () => {
+  const out = join(folder, 'all');
+  const first = veil('compile', DEMO, '--to', 'glsl,wgsl', '--to', 'contract', '--out', out);
+  assert.equal(first.status, 0, first.err);
+  assert.equal(first.out.match(/\.(frag|vert|wgsl|contract\.json)$/gm)!.length, 16);
+  const contract = JSON.parse(readFileSync(join(out, 'curtain-burn-away.contract.json'), 'utf8')) as {
+    materials: { name: string; uniforms: Record<string, number[]> }[];
+  };
+  assert.deepEqual(
+    [contract.materials[0]!.name, contract.materials[0]!.uniforms['burn']],
+    ['velvet-house-left', [0.46]],
+  );
+  assert.equal(veil('compile', DEMO, '--to', 'glsl,wgsl,contract', '--out', out).out, '16 unchanged.\n');
+  const maps = join(folder, 'maps');
+  const bakes = [
+    'bake',
+    CURTAIN,
+    '--strand',
+    'order',
+    '--strand',
+    'remains',
+    '--size',
+    '16x8',
+    '--out',
+    maps,
+  ];
+  const made = veil(...bakes, '--material', 'velvet-house-left', '--parameter', 'burn=1', '--json');
+  const { baked, findings } = JSON.parse(made.out) as {
+    baked: { out: string; width: number; height: number; greatest: number }[];
+    findings: { message: string }[];
+  };
+  assert.deepEqual(
+    baked.map((each) => [each.width, each.height]),
+    [
+      [16, 8],
+      [16, 8],
+    ],
+  );
+  assert.equal(baked[1]!.greatest, 0, 'at burn = 1 nothing is left');
+  assert.deepEqual(
+    findings.filter((each) => /No picture/.test(each.message)),
+    [],
+  );
+  const meta = await sharp(baked[0]!.out).metadata();
+  assert.deepEqual([meta.width, meta.height], [16, 8]);
+  assert.match(veil(...bakes, '--material', 'velvet-house-left', '--parameter', 'burn=1').out, /2 unchanged/);
+  assert.match(veil(...bakes, '--material', 'velvet-house-left').out, /remains\.png: 16 × 8/);
+});
+
+test('what is no number is told apart, and with --strict what is doubtful ends with 1', () => {
+  const shader = JSON.parse(veil('new', 'shader').out) as { strands: unknown[] };
+  const strand = (name: string, x: string) => ({
+    ...{ id: name, name, note: '' },
+    steps: [{ id: `${name}1`, operator: 'value', arguments: { x } }],
+  });
+  shader.strands.push(
+    strand('over', '1.0 / uv.x'),
+    strand('none', '0.0 / uv.x'),
+    strand('high', 'uv.x * 2.0'),
+  );
+  const path = file('odd.shader.json', shader);
+  const points = file('edge.json', [{ uv: [0, 0] }]);
+  const read = (...args: readonly string[]) => veil('evaluate', path, '--points', points, ...args);
+  assert.deepEqual((JSON.parse(read('--strand', 'over').out) as { values: unknown }).values, [['Infinity']]);
+  const none = read('--strand', 'none', '--json', '--strict');
+  assert.deepEqual((JSON.parse(none.out) as { values: unknown; ok: boolean }).values, [['NaN']]);
+  assert.equal(none.status, 1);
+  const bakes = ['bake', path, '--strand', 'high', '--size', '4', '--out', join(folder, 'high.png')];
+  assert.equal(veil(...bakes).status, 0);
+  const strict = veil(...bakes, '--strict');
+  assert.equal(strict.status, 1);
+  assert.match(strict.err, /outside 0–1 was held/);
+});
+
+test('an import that fails writes nothing; one that changes names lists them, in the contract too', () => {
+  const out = join(folder, 'none.shader.json');
+  assert.equal(
+    veil('import', file('gone.frag', 'void main() { gl_FragColor = vec4(gone); }'), '--out', out).status,
+    1,
+  );
+  assert.throws(() => readFileSync(out));
+  const source =
+    'uniform float uTime; uniform float opacity; uniform float worley;\nvoid main() { gl_FragColor = vec4(uTime * opacity * worley); }';
+  const made = join(folder, 'names.shader.json');
+  const { status, err, out: said } = veil('import', file('names.frag', source), '--out', made);
+  assert.equal(status, 0, err);
+  assert.match(err + said, /uTime is time; worley is worley2/);
+  const { renamed, parameters } = JSON.parse(veil('compile', made, '--to', 'contract').out) as {
+    renamed: unknown;
+    parameters: { name: string }[];
+  };
+  assert.deepEqual(renamed, { uTime: 'time', worley: 'worley2' });
+  assert.deepEqual(
+    parameters.map((each) => each.name),
+    ['opacity', 'worley2'],
+  );
+});
+
+test('every kind of new document passes its check, the version is told, and help says what commands say', async () => {
+  const home = mkdtempSync(join(folder, 'new-'));
+  for (const kind of ['shader', 'material', 'motif', 'stage', 'script', 'shared'])
+    writeFileSync(join(home, `${kind}.${kind}.json`), veil('new', kind).out);
+  const { status, err } = veil('check', home);
+  assert.equal(status, 0, err);
+  assert.equal(
+    veil('--version').out.trim(),
+    (JSON.parse(readFileSync('package.json', 'utf8')) as { version: string }).version,
+  );
+  const help = veil('--help').out;
+  for (const name of ['check', 'compile', 'evaluate', 'bake', 'operators', 'import', 'new'])
+    for (const line of veil(name, '--help').out.split('\n').slice(0, 3).filter(Boolean))
+      assert.ok(help.includes(line.replace('Usage: ', '')), line);
+});
+
+test('what is published of the code stands as the code says', async () => {
+  for (const [path, text] of await publishedFiles())
+    assert.equal(readFileSync(path, 'utf8'), text, `${path} is out of date; run npm run docs`);
+  for (const [path, bytes] of publishedPictures())
+    assert.deepEqual(new Uint8Array(readFileSync(path)), new Uint8Array(bytes), path);
+});
+
+test('what docs/veil.md shows of evaluate is what it answers', () => {
+  const doc = readFileSync('docs/veil.md', 'utf8');
+  const given = /echo '(\{ "points".*\})' > points\.json/.exec(doc)![1]!;
+  const points = file('shown.json', JSON.parse(given));
+  const shown = /evaluate \$C --strand order --points points\.json\n(\{[^]*?)\n```/.exec(doc)![1]!;
+  assert.equal(veil('evaluate', CURTAIN, '--strand', 'order', '--points', points).out.trim(), shown);
+});

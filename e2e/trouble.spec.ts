@@ -1,0 +1,130 @@
+import { expect, test, type APIRequestContext, type Page } from '@playwright/test';
+import { freePort } from '../scripts/setup/port.mjs';
+import { startPostgres } from '../scripts/setup/postgres.mjs';
+import { prepareDatabase, startServer } from '../scripts/setup/server.mjs';
+import { openCurtain, parameter, playhouseId, saved, stageRests, step } from './stage.ts';
+
+interface Saved {
+  readonly id: string;
+  readonly revision: number;
+  readonly name: string;
+  readonly body: { source: string };
+}
+const json = (body: unknown) => ({ data: body as object });
+const makeProject = async (request: APIRequestContext, base = ''): Promise<{ id: string; script: Saved }> => {
+  const made = (await (
+    await request.post(`${base}/api/projects`, json({ name: 'Rehearsal room' }))
+  ).json()) as {
+    id: string;
+    parts: Saved[];
+  };
+  return { id: made.id, script: made.parts.find((part) => part.id === 'script')! };
+};
+const asSave = (part: Saved, source: string, revision = part.revision) =>
+  json({ revision, name: part.name, body: { ...part.body, source } });
+
+test('a server killed mid-save loses nothing it acknowledged', async ({ request }) => {
+  const address = process.env['TEST_DATABASE_URL']!;
+  const port = await freePort();
+  let server = await startServer({ address, port, quiet: true });
+  const { id, script } = await makeProject(request, server.url);
+  const path = `${server.url}/api/projects/${id}/parts/script`;
+  let revision = script.revision;
+  let acknowledged = script.body.source;
+  for (let round = 0; round < 6; round += 1) {
+    const killed = new Promise((resolve) => setTimeout(resolve, 25 + round * 17)).then(() =>
+      server.stop('SIGKILL'),
+    );
+    let sent = acknowledged;
+    try {
+      for (let n = 0; n < 30; n += 1) {
+        sent = `// round ${round}, save ${n}`;
+        const answer = await request.put(path, asSave(script, sent, revision));
+        if (answer.status() === 429) continue;
+        expect(answer.status()).toBe(200);
+        revision = ((await answer.json()) as { revision: number }).revision;
+        acknowledged = sent;
+      }
+    } catch (error) {
+      expect(String(error)).toMatch(/ECONN|socket|hang up|reset/i);
+    }
+    await killed;
+    server = await startServer({ address, port, quiet: true });
+    const { parts } = (await (await request.get(`${server.url}/api/projects/${id}`)).json()) as {
+      parts: Saved[];
+    };
+    const now = parts.find((part) => part.id === 'script')!;
+    // What was on its way when the server died may have been kept; what was acknowledged must have been.
+    expect([acknowledged, sent]).toContain(now.body.source);
+    expect(now.revision - revision).toBe(now.body.source === acknowledged ? 0 : 1);
+    revision = now.revision;
+    acknowledged = now.body.source;
+  }
+  await server.stop();
+});
+
+test('a database that goes away is said to be away, and is found again', async ({ request }) => {
+  const postgres = await startPostgres({ name: '.postgres-away', reset: true });
+  await prepareDatabase(postgres.address);
+  const server = await startServer({ address: postgres.address, port: await freePort(), quiet: true });
+  try {
+    const { id, script } = await makeProject(request, server.url);
+    await postgres.halt();
+    const health = await request.get(`${server.url}/api/health`);
+    expect([health.status(), ((await health.json()) as { code: string }).code]).toEqual([
+      503,
+      'database-away',
+    ]);
+    const path = `${server.url}/api/projects/${id}/parts/script`;
+    const away = await request.put(path, asSave(script, '// later'));
+    expect(away.status()).toBe(503);
+    expect(await away.text()).toContain('nothing was changed');
+    await postgres.restart();
+    await expect.poll(async () => (await request.get(`${server.url}/api/health`)).status()).toBe(200);
+    expect((await request.put(path, asSave(script, '// later'))).status()).toBe(200);
+  } finally {
+    await server.stop();
+    await postgres.stop();
+  }
+});
+
+const setBurn = async (page: Page, text: string): Promise<void> => {
+  await parameter(page, 'burn').getByRole('spinbutton').click();
+  await page.getByRole('textbox', { name: 'burn figure' }).fill(text);
+  await page.keyboard.press('Enter');
+};
+
+test('a stage without WebGL says so, and the rest still works', async ({ page }) => {
+  await page.addInitScript(() => {
+    HTMLCanvasElement.prototype.getContext = () => null;
+  });
+  await page.goto(`/projects/${await playhouseId(page)}`);
+  await expect(page.getByRole('alert').filter({ hasText: 'WebGL 2' })).toBeVisible();
+  await expect(step(page, 'remains-2')).toBeVisible();
+});
+
+test('a full browser storage is said, and saving goes on', async ({ page }) => {
+  await page.addInitScript(() => {
+    Storage.prototype.setItem = () => {
+      throw new DOMException('full', 'QuotaExceededError');
+    };
+  });
+  await page.goto(`/projects/${await playhouseId(page)}`);
+  await stageRests(page);
+  await setBurn(page, '0.46');
+  await saved(page);
+});
+
+test('a lost graphics context is said, and the stage comes back', async ({ page }) => {
+  await openCurtain(page);
+  const handle = await page
+    .getByTestId('stage')
+    .evaluateHandle((canvas) =>
+      (canvas as HTMLCanvasElement).getContext('webgl2')!.getExtension('WEBGL_lose_context'),
+    );
+  await handle.evaluate((extension) => extension!.loseContext());
+  await expect(page.getByRole('alert').filter({ hasText: 'graphics card' })).toBeVisible();
+  await handle.evaluate((extension) => extension!.restoreContext());
+  await expect(page.getByRole('alert').filter({ hasText: 'graphics card' })).toHaveCount(0);
+  await stageRests(page);
+});
