@@ -23,7 +23,7 @@ export type Compilation = { readonly notes: readonly Diagnostic[] } & (
 
 export const tapKey = (strand: string, step: string): string => `${strand}/${step}`;
 
-/** Authored document to something that can be drawn: lower, lean as it is built, and emit. */
+/** Authored document to something that can be drawn: lower, simplified as it is built, and emit. */
 export const compileShader = (
   document: ShaderDocument,
   title = 'untitled',

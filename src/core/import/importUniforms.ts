@@ -112,8 +112,8 @@ export const importUniforms = (
       ? INPUT_NAMES.find((each) => each === name && INPUTS[each].type === type)
       : GIVEN.find(([pattern, input]) => pattern.test(name) && INPUTS[input].type === type)?.[1];
   /** An expression that gives a uniform's value, of parameters made for it. */
-  const build = (wish: string, type: TypeName, beside: Brackets | null, at: Span): string => {
-    const brackets = beside ?? type.brackets;
+  const build = (wish: string, type: TypeName, onName: Brackets | null, at: Span): string => {
+    const brackets = onName ?? type.brackets;
     const structure = module.structs.find((each) => each.name === type.name);
     if (brackets) {
       const count = brackets.length ? countOf(brackets.length, module) : null;

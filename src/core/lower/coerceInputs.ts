@@ -38,7 +38,7 @@ export const coerce = (b: Builder, value: Value, wanted: Type, at: Span, what: s
 };
 
 /** A value authored for an input, and where it stands. */
-export interface Authored {
+export interface ArgumentValue {
   readonly value: Value;
   readonly at: Span;
 }
@@ -47,7 +47,7 @@ export interface Authored {
 export const coerceInputs = (
   b: Builder,
   operator: Pick<Operator, 'name' | 'inputs'>,
-  authored: Readonly<Record<string, Authored>>,
+  authored: Readonly<Record<string, ArgumentValue>>,
 ): Record<string, Value> => {
   let size = 1;
   for (const name in operator.inputs) {

@@ -6,7 +6,7 @@ import { BUILT_IN_NAMES, isBuiltIn, SPLIT } from '../language/glsl/builtInNames.
 import { fail, SourceError } from '../language/mistake.ts';
 import { nearestName } from '../language/nearest.ts';
 import type { Call, Expression, Name } from '../language/syntax.ts';
-import { coerceInputs, defaultOf, type Authored } from './coerceInputs.ts';
+import { coerceInputs, defaultOf, type ArgumentValue } from './coerceInputs.ts';
 import { callBuiltIn } from './expression/builtIns.ts';
 import { CONSTRUCTED, one, programType, shapeOf, spelled, type GlslValue } from './expression/glslValue.ts';
 import { construct } from './expression/construct.ts';
@@ -75,7 +75,7 @@ const applyOperator = (
     );
   };
   if (isBuiltIn(e.callee) && args.some(isOther)) return callBuiltIn(b, e.callee, args as GlslValue[], e);
-  const authored: Record<string, Authored> = {};
+  const authored: Record<string, ArgumentValue> = {};
   const chosen: Record<string, string> = {};
   names.forEach((name, i) => {
     const arg = e.args[i];

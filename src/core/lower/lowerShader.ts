@@ -21,7 +21,7 @@ import {
   type Lowering,
   type Names,
 } from './lowerStrands.ts';
-import { leaner } from '../program/passes/lean.ts';
+import { peephole } from '../program/passes/peephole.ts';
 import { parameterType } from './stepOperator.ts';
 import { pixelOnlyBehind } from '../program/pixelOnly.ts';
 import { componentsOf } from '../program/types.ts';
@@ -71,7 +71,7 @@ const parameterNames = (b: Builder, parameters: readonly Parameter[]): Names => 
 const ROOM = 4096;
 
 const startLowering = (library: Library): Lowering => ({
-  b: createBuilder(leaner, ROOM),
+  b: createBuilder(peephole, ROOM),
   library,
   ...{ knobs: new Map(), diagnostics: [], notes: [], taps: [] },
 });

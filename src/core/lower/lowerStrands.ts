@@ -1,7 +1,7 @@
 import { reaches, type Library, type NamedMotif } from '../document/motif.ts';
 import type { Argument, Step, Strand } from '../document/shader.ts';
 import { lowerCode } from './code/codeOperator.ts';
-import { coerceInputs, defaultOf, type Authored } from './coerceInputs.ts';
+import { coerceInputs, defaultOf, type ArgumentValue } from './coerceInputs.ts';
 import { lowerArgument, type Scope } from './lowerArgument.ts';
 import { fail, SourceError, type Mistake, type Span } from '../language/mistake.ts';
 import { nearestName } from '../language/nearest.ts';
@@ -153,7 +153,7 @@ const argumentValue = (within: Within, step: Step, signature: Signature, name: s
 /** The inputs that stand at numbers: authored, or constants of an expression. */
 const plainNumbers = (
   { knobs }: Lowering,
-  authored: Readonly<Record<string, Authored>>,
+  authored: Readonly<Record<string, ArgumentValue>>,
 ): Record<string, readonly number[] | undefined> =>
   Object.fromEntries(
     Object.entries(authored).map(([name, { value }]) => [
@@ -193,7 +193,7 @@ const lowerStep = (within: Within, strand: Strand, step: Step, left: Value | nul
     });
     return null;
   }
-  const authored: Record<string, Authored> = {};
+  const authored: Record<string, ArgumentValue> = {};
   const chosen: Record<string, string> = {};
   for (const name in signature.inputs) {
     const input = signature.inputs[name]!;

@@ -32,7 +32,7 @@ export interface Builder extends PrimitiveMethods {
   /** The same 32 bits as another type. */
   bitcast(type: 'float' | 'int' | 'uint', source: Value): Value;
   /** Reads a texture so many whole texels beside the place that is asked for. */
-  sampleBeside(
+  sampleAtOffset(
     op: 'texture' | 'textureLod' | 'textureGrad',
     offset: readonly [number, number],
     ...inputs: Value[]
@@ -61,7 +61,7 @@ export interface Builder extends PrimitiveMethods {
 }
 
 /** Finds less to do for an operation about to be added: a value to use in its place, or null. */
-export type Leaner = (
+export type Peephole = (
   b: Builder,
   op: Value['op'],
   type: Type,
@@ -71,16 +71,16 @@ export type Leaner = (
 
 /**
  * Makes an empty program under construction. Building the same operation twice gives the same value.
- * @param leaner asked before each operation is added
+ * @param peephole asked before each operation is added
  * @param room a power of two: how many places there are for values to begin with
  */
-export const createBuilder = (leaner: Leaner | null = null, room?: number): Builder => {
+export const createBuilder = (peephole: Peephole | null = null, room?: number): Builder => {
   const known = createValueTable(room);
   const locals = new Map<Value, string>();
   let origin: Origin | null = null;
 
   const intern: Builder['intern'] = (op, type, inputs, payload, fn) =>
-    leaner?.(builder, op, type, inputs, payload) ?? known.intern(op, type, inputs, payload, fn, origin);
+    peephole?.(builder, op, type, inputs, payload) ?? known.intern(op, type, inputs, payload, fn, origin);
 
   const constant = (type: Type, numbers: readonly number[]): Value => {
     if (numbers.length !== componentsOf(type))
@@ -156,7 +156,7 @@ export const createBuilder = (leaner: Leaner | null = null, room?: number): Buil
     },
     bitcast: (type: Type, source: Value) =>
       source.type === type ? source : primitive('bitcast', [source], type),
-    sampleBeside: (op: PrimitiveName, offset: readonly number[], ...inputs: Value[]) =>
+    sampleAtOffset: (op: PrimitiveName, offset: readonly number[], ...inputs: Value[]) =>
       primitive(op, inputs, offset.some(Boolean) ? offset : null),
     call: (fn: ProgramFunction, ...inputs: Operand[]) =>
       intern('call', fn.result.type, argumentsFor(fn, inputs, 0), fn.name, fn),

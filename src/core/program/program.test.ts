@@ -5,7 +5,7 @@ import { evaluate } from '../evaluate/columns/evaluate.ts';
 import { spellFloat } from '../emit/glsl/spell.ts';
 import { packSlots } from '../numbers/pack.ts';
 import { createBuilder, defineFunction, TypeMistake, type Builder } from './builder.ts';
-import { lean, leaner } from './passes/lean.ts';
+import { optimise, peephole } from './passes/peephole.ts';
 import { frameValuesOf } from './passes/rates.ts';
 import { settle } from './passes/settle.ts';
 import type { Program, Value } from './value.ts';
@@ -88,7 +88,7 @@ test('the passes change no value', () => {
     fc.property(grow(inner), (value) => {
       const program: Program = { outputs: { x: value }, entries: [], taps: [], parameters: [] };
       const [before] = evaluate([value], points);
-      const [after] = evaluate([lean(program).outputs['x']!], points);
+      const [after] = evaluate([optimise(program).outputs['x']!], points);
       // 0 and −0 are one number to every shader.
       assert.deepEqual(
         [...after!.data].map((n) => n + 0),
@@ -103,12 +103,12 @@ test('the passes remove idle work', () => {
   const inner = createBuilder();
   const u = inner.swizzle(inner.input('uv'), 'x');
   const leanOf = (value: Value) =>
-    lean({ outputs: { x: value }, entries: [], taps: [], parameters: [] }).outputs['x']!;
+    optimise({ outputs: { x: value }, entries: [], taps: [], parameters: [] }).outputs['x']!;
   assert.equal(leanOf(inner.add(inner.multiply(u, 1), 0)).op, 'swizzle');
   assert.equal(leanOf(inner.saturate(inner.saturate(u))).inputs[0]!.op, 'swizzle');
   assert.deepEqual(leanOf(inner.sin(inner.multiply(2, 0))).payload, [0]);
   assert.equal(leanOf(inner.multiply(u, 0)).op, 'multiply', 'x·0 stays: it would hide a NaN');
-  const made = createBuilder(leaner);
+  const made = createBuilder(peephole);
   const [p, q] = [made.less(made.input('time'), 1), made.less(2, made.input('time'))];
   const yes = made.constant('bool', [1]);
   assert.equal(made.select(p, yes, q), made.or(p, q), 'a choice between flags is a matter of or');
@@ -120,7 +120,7 @@ test('the passes remove idle work', () => {
 });
 
 test('powers by small whole numbers are products, and what is not below 0 needs no guard', () => {
-  const inner = createBuilder(leaner);
+  const inner = createBuilder(peephole);
   const u = inner.swizzle(inner.input('uv'), 'x');
   assert.equal(inner.pow(inner.abs(u), 2), inner.multiply(inner.abs(u), inner.abs(u)));
   assert.equal(inner.pow(u, 2), inner.multiply(inner.max(u, 0), inner.max(u, 0)), 'below 0 it is 0');

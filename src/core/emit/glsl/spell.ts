@@ -127,11 +127,11 @@ const prefix =
   (_, [x]) => ({ text: `${sign}${bracket(x!, binds)}`, binds: UNARY });
 
 const read: Write = (value, parts) => {
-  const beside = offsetOf(value);
+  const texels = offsetOf(value);
   const texts = textsOf(parts);
-  if (!beside) return call(value.op, texts);
+  if (!texels) return call(value.op, texts);
   // The offset stands before a bias, and after a level or slopes.
-  texts.splice(value.op === 'texture' ? 2 : texts.length, 0, `ivec2(${beside.join(', ')})`);
+  texts.splice(value.op === 'texture' ? 2 : texts.length, 0, `ivec2(${texels.join(', ')})`);
   return call(`${value.op}Offset`, texts);
 };
 const sizeAlong =

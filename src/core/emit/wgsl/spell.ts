@@ -85,7 +85,7 @@ const imageOf = (pair: string): string => pair.split(', ')[0]!;
 /** A read of a texture; the vertex stage has no slopes of its own and reads the finest level. */
 const sample = (stage: 'vertex' | 'fragment', value: Value, texts: readonly string[]): Spelled => {
   const [texture, uv, ...more] = texts as [string, string, ...string[]];
-  const beside = offsetOf(value);
+  const texels = offsetOf(value);
   const name =
     value.op === 'textureGrad'
       ? 'textureSampleGrad'
@@ -95,7 +95,7 @@ const sample = (stage: 'vertex' | 'fragment', value: Value, texts: readonly stri
           ? 'textureSampleBias'
           : 'textureSample';
   const level = value.op === 'texture' && stage === 'vertex' ? ['0.0'] : more;
-  return call(name, [texture, uv, ...level, ...(beside ? [`vec2i(${beside.join(', ')})`] : [])]);
+  return call(name, [texture, uv, ...level, ...(texels ? [`vec2i(${texels.join(', ')})`] : [])]);
 };
 
 type Write = (value: Value, parts: readonly Spelled[]) => Spelled;

@@ -26,13 +26,13 @@ export interface AnalysedFunction {
   /** Functions of the module that it calls itself, and where. */
   readonly calls: readonly CodeCall[];
   /** Names beside the functions that it reads or changes, its callees' too. */
-  readonly beside: ReadonlySet<string>;
+  readonly globals: ReadonlySet<string>;
   /** True where a call of it changes a variable beside the functions. */
-  readonly changesBeside: boolean;
+  readonly changesGlobals: boolean;
 }
 
 /** A constant or a variable that is declared beside the functions. */
-export interface Beside {
+export interface GlobalName {
   readonly global: Global;
   readonly declared: Declared;
   /** True where it has no value to begin with, or some function changes it. */
@@ -48,7 +48,7 @@ export interface Analysed {
   readonly functions: ReadonlyMap<FunctionSource, AnalysedFunction>;
   /** Functions by name: several where a name is overloaded. */
   readonly named: ReadonlyMap<string, readonly FunctionSource[]>;
-  readonly beside: ReadonlyMap<string, Beside>;
+  readonly globals: ReadonlyMap<string, GlobalName>;
   /** The last function: its signature is the step's. */
   readonly main: AnalysedFunction;
 }
@@ -216,19 +216,19 @@ const analyse = ({ text, placeIn }: Preprocessed): Analysed => {
   interface Own {
     readonly free: Map<string, FreeName>;
     readonly calls: CodeCall[];
-    readonly beside: Set<string>;
+    readonly globals: Set<string>;
     readonly changed: Set<string>;
   }
   const own = new Map<FunctionSource, Own>();
   for (const source of module.functions) {
-    const found: Own = { free: new Map(), calls: [], beside: new Set(), changed: new Set() };
+    const found: Own = { free: new Map(), calls: [], globals: new Set(), changed: new Set() };
     const read = (first: FreeName): void => {
       for (const pending = [first]; pending.length;) {
         const { name, from, to } = pending.pop()!;
         const known = declared.get(name);
         if (!known && !named.has(name) && !found.free.has(name)) found.free.set(name, { name, from, to });
-        if (!known || found.beside.has(name)) continue;
-        found.beside.add(name);
+        if (!known || found.globals.has(name)) continue;
+        found.globals.add(name);
         // What it begins with is read where the function reads it.
         for (const e of startsOf(known.declared)) {
           pending.push(...namesIn(e));
@@ -250,10 +250,10 @@ const analyse = ({ text, placeIn }: Preprocessed): Analysed => {
     own.set(source, found);
   }
   const changed = new Set([...own.values()].flatMap((each) => [...each.changed]));
-  const beside = new Map<string, Beside>();
+  const globals = new Map<string, GlobalName>();
   for (const [name, each] of declared) {
     const varies = !each.global.qualifiers.includes('const') && (changed.has(name) || !each.declared.value);
-    beside.set(name, { ...each, varies });
+    globals.set(name, { ...each, varies });
   }
   const functions = new Map<FunctionSource, AnalysedFunction>();
   const depths = new Map<FunctionSource, number>();
@@ -264,10 +264,10 @@ const analyse = ({ text, placeIn }: Preprocessed): Analysed => {
     const known = functions.get(source);
     if (known) return known;
     entered.push(source);
-    const { free, calls, beside: reads, changed } = own.get(source)!;
+    const { free, calls, globals: reads, changed } = own.get(source)!;
     const all = new Map(free);
     const touched = new Set(reads);
-    let changesBeside = [...changed].some((name) => beside.get(name)!.varies);
+    let changesGlobals = [...changed].some((name) => globals.get(name)!.varies);
     let depth = 1;
     let count = 1;
     for (const call of calls) {
@@ -286,13 +286,13 @@ const analyse = ({ text, placeIn }: Preprocessed): Analysed => {
         most = Math.max(most, counts.get(callee)!);
         depth = Math.max(depth, depths.get(callee)! + 1);
         for (const each of called.free) if (!all.has(each.name)) all.set(each.name, each);
-        for (const each of called.beside) touched.add(each);
-        changesBeside ||= called.changesBeside;
+        for (const each of called.globals) touched.add(each);
+        changesGlobals ||= called.changesGlobals;
       }
       count += most;
     }
     entered.pop();
-    const made = { source, free: [...all.values()], calls, beside: touched, changesBeside };
+    const made = { source, free: [...all.values()], calls, globals: touched, changesGlobals };
     functions.set(source, made);
     depths.set(source, depth);
     counts.set(source, count);
@@ -307,14 +307,14 @@ const analyse = ({ text, placeIn }: Preprocessed): Analysed => {
       `One call of ${source.name} comes to more than ${MOST_CALLS} calls of others, for each calls several more; keep what they give back in variables.`,
     );
   }
-  return { text, placeIn, module, functions, named, beside, main: functions.get(last)! };
+  return { text, placeIn, module, functions, named, globals, main: functions.get(last)! };
 };
 
 /** Every place at which code reads a name from outside itself. */
-export const readsFromOutside = ({ module, named, beside }: Analysed): readonly FreeName[] => {
+export const readsFromOutside = ({ module, named, globals }: Analysed): readonly FreeName[] => {
   const found: FreeName[] = [];
   const read = (name: string, { from, to }: Span): void => {
-    if (!named.has(name) && !beside.has(name)) found.push({ name, from, to });
+    if (!named.has(name) && !globals.has(name)) found.push({ name, from, to });
   };
   for (const source of module.functions)
     walk(source, () => false, { name: read, call: () => undefined, change: () => undefined });

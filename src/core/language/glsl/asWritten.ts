@@ -35,7 +35,7 @@ const beginAnew = (code: Analysed): Edit[] => {
     const sized = (text: string, value: Expression | null | undefined): string =>
       value?.kind === 'call' ? text.replace(/\[\s*\]/, `[${value.args.length}]`) : text;
     const declared = names.map(({ name, brackets, value }) => {
-      if (value && code.main.beside.has(name)) begins += ` ${name} = ${printExpression(value)};`;
+      if (value && code.main.globals.has(name)) begins += ` ${name} = ${printExpression(value)};`;
       const length = brackets?.length ? printExpression(brackets.length) : '';
       return sized(`${name}${brackets ? `[${length}]` : ''}`, value);
     });

@@ -10,7 +10,7 @@ import type { Runner, ScopeChain, Variable } from './runner.ts';
  * Where a value can be put: a variable, or a part of one. What stands in its brackets was worked out once, before
  * whatever is put there (GLSL ES 3.00, 5.8).
  */
-export interface Place {
+export interface Assignable {
   readonly variable: Variable;
   readonly name: string;
   readonly at: Span;
@@ -18,14 +18,19 @@ export interface Place {
 }
 
 /** The place that an expression names. @throws SourceError where it is none, or may not be changed */
-export const placeOf = (runner: Runner, target: Expression, state: State, scope: ScopeChain): Place => {
+export const assignableOf = (
+  runner: Runner,
+  target: Expression,
+  state: State,
+  scope: ScopeChain,
+): Assignable => {
   const { around, evaluate, find } = runner;
   switch (target.kind) {
     case 'name': {
       const { name } = target;
       const variable = find(scope, name);
       if (variable && !variable.isConst) return { variable, name, at: target, parts: [] };
-      if (variable || around.beside.has(name)) return fail(target, `${name} is a constant.`);
+      if (variable || around.globals.has(name)) return fail(target, `${name} is a constant.`);
       return fail(
         target,
         around.outside(name)
@@ -34,11 +39,11 @@ export const placeOf = (runner: Runner, target: Expression, state: State, scope:
       );
     }
     case 'member': {
-      const whole = placeOf(runner, target.object, state, scope);
+      const whole = assignableOf(runner, target.object, state, scope);
       return { ...whole, parts: [...whole.parts, target] };
     }
     case 'index': {
-      const whole = placeOf(runner, target.object, state, scope);
+      const whole = assignableOf(runner, target.object, state, scope);
       const index = evaluate(target.index, state, scope);
       return { ...whole, parts: [...whole.parts, { e: target, index }] };
     }
@@ -47,18 +52,18 @@ export const placeOf = (runner: Runner, target: Expression, state: State, scope:
   }
 };
 
-const readPart = ({ b }: Runner, whole: GlslValue, part: Place['parts'][number]): GlslValue =>
+const readPart = ({ b }: Runner, whole: GlslValue, part: Assignable['parts'][number]): GlslValue =>
   'e' in part ? readIndex(b, whole, part.index, part.e) : readMember(b, whole, part);
 
 /** What stands at a place. */
-export const readPlace = (runner: Runner, { variable, parts }: Place, state: State): GlslValue =>
+export const readAssignable = (runner: Runner, { variable, parts }: Assignable, state: State): GlslValue =>
   parts.reduce((whole, part) => readPart(runner, whole, part), state.values.get(variable.key)!);
 
 /** Puts a value at a place, and gives it back. */
-export const putPlace = (runner: Runner, place: Place, value: GlslValue, state: State): GlslValue => {
+export const assign = (runner: Runner, place: Assignable, value: GlslValue, state: State): GlslValue => {
   const { b } = runner;
   const { variable, parts, name, at } = place;
-  const change = (whole: GlslValue, [part, ...rest]: Place['parts']): GlslValue => {
+  const change = (whole: GlslValue, [part, ...rest]: Assignable['parts']): GlslValue => {
     if (!part) return value;
     const inner = rest.length ? change(readPart(runner, whole, part), rest) : value;
     return 'e' in part ? putIndex(b, whole, part.index, inner, part.e) : putMember(b, whole, inner, part);

@@ -1,7 +1,7 @@
 import { fail } from '../../language/mistake.ts';
 import type { Call, Expression } from '../../language/syntax.ts';
 import { ownerOf } from '../../language/glsl/analyseModule.ts';
-import { placeOf, putPlace, readPlace } from './assignable.ts';
+import { assignableOf, assign, readAssignable } from './assignable.ts';
 import { spelled, zeroOf, type GlslValue } from '../expression/glslValue.ts';
 import { coerce } from '../expression/conversions.ts';
 import type { State } from './flow.ts';
@@ -47,8 +47,8 @@ export const callFunction = (
     runner.find(scope, ownerOf(arg) ?? '')?.isConst === false;
   // Where something is given back to is settled with the arguments, before the call.
   const args = e.args.map((arg, i) => {
-    const place = mayChange(arg, i) ? placeOf(runner, arg, state, scope) : null;
-    return { place, value: place ? readPlace(runner, place, state) : evaluate(arg, state, scope) };
+    const place = mayChange(arg, i) ? assignableOf(runner, arg, state, scope) : null;
+    return { place, value: place ? readAssignable(runner, place, state) : evaluate(arg, state, scope) };
   });
   const given = args.map((each) => each.value);
   const user = chooseOverload(runner, e, users, given, state);
@@ -61,7 +61,7 @@ export const callFunction = (
       : coerce(b, given[i]!, type, e.args[i]!, `${user.name}’s ${parameter.name}`);
   });
   if (user.parameters.every((each) => each.way === 'in')) {
-    const whole = around.callWhole(b, user, values);
+    const whole = around.callAsFunction(b, user, values);
     if (whole) return whole;
   }
   const { returned, broken, continued, result, running } = state;
@@ -73,8 +73,8 @@ export const callFunction = (
   Object.assign(state, { returned, broken, continued, result, running });
   user.parameters.forEach((parameter, i) => {
     if (parameter.way === 'in') return;
-    const place = args[i]!.place ?? placeOf(runner, e.args[i]!, state, scope);
-    putPlace(runner, place, state.values.get(inner.get(parameter.name)!.key)!, state);
+    const place = args[i]!.place ?? assignableOf(runner, e.args[i]!, state, scope);
+    assign(runner, place, state.values.get(inner.get(parameter.name)!.key)!, state);
   });
   if (user.returns.name === 'void') return zeroOf(b, 'float');
   return made ?? zeroOf(b, namedType(runner, user.returns, null, state, []));

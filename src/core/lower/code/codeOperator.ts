@@ -1,5 +1,5 @@
 import { INPUT_NAMES, INPUTS } from '../../program/inputs.ts';
-import { leaner } from '../../program/passes/lean.ts';
+import { peephole } from '../../program/passes/peephole.ts';
 import { createBuilder, nextFunction, type Builder } from '../../program/builder.ts';
 import { componentsOf, type Type } from '../../program/types.ts';
 import { reachable, type ProgramFunction, type Value } from '../../program/value.ts';
@@ -100,7 +100,7 @@ const MOST_KEPT = 4000;
 const MOST_REFUSED = 64;
 
 /** A function's source with that of all it calls, and what is declared beside them. */
-const wholeText = (code: Analysed, fn: AnalysedFunction): string =>
+const sourceOf = (code: Analysed, fn: AnalysedFunction): string =>
   [
     ...[...reachableFrom(code, fn)].map(({ source }) => source),
     ...code.module.structs,
@@ -110,8 +110,8 @@ const wholeText = (code: Analysed, fn: AnalysedFunction): string =>
     .join('\n');
 
 /** True where a function can be one of the program's: it takes and gives what the program has, and changes nothing. */
-const isWhole = (code: Analysed, { source, beside }: AnalysedFunction): boolean =>
-  ![...beside].some((name) => code.beside.get(name)!.varies) &&
+const isFunctionAlone = (code: Analysed, { source, globals }: AnalysedFunction): boolean =>
+  ![...globals].some((name) => code.globals.get(name)!.varies) &&
   [source.returns, ...source.parameters.map((each) => each.type)].every(
     (type) => programType(type.name) !== null && !type.brackets,
   ) &&
@@ -132,13 +132,13 @@ interface Lifted {
 }
 
 /** A function of the module as one of the program; what it reads from outside become parameters of its own. */
-const wholeFunction = (
+const functionFor = (
   code: Analysed,
   fn: AnalysedFunction,
   typeOf: (name: string) => Type,
 ): ProgramFunction => {
   const lifted: Lifted[] = fn.free.map(({ name }) => ({ name, type: typeOf(name) }));
-  const key = `${lifted.map((each) => each.type).join()} ${wholeText(code, fn)}`;
+  const key = `${lifted.map((each) => each.type).join()} ${sourceOf(code, fn)}`;
   const before = made.get(key);
   if (before) return before;
   const place = `${lifted.map((each) => each.type).join()} ${fn.source.from} ${code.text}`;
@@ -165,38 +165,40 @@ const writeFunction = (
   typeOf: (name: string) => Type,
   lifted: readonly Lifted[],
 ): ProgramFunction => {
-  const b = createBuilder(leaner);
+  const b = createBuilder(peephole);
   const own = fn.source.parameters.map((each) => ({ name: each.name, type: programType(each.type.name)! }));
   const parameters = [...own, ...lifted];
   const args = parameters.map((each, i) => b.argument(each.type, i));
   const outside = new Map(lifted.map((each, i) => [each.name, one(args[own.length + i]!)]));
   /** A function that can be called as it is, and what it reads from outside; null where it has to be written out. */
-  const wholeOf = (source: FunctionSource) => {
+  const calleeOf = (source: FunctionSource) => {
     const callee = code.functions.get(source)!;
-    if (!isWhole(code, callee)) return null;
+    if (!isFunctionAlone(code, callee)) return null;
     return {
-      fn: wholeFunction(code, callee, typeOf),
+      fn: functionFor(code, callee, typeOf),
       free: callee.free.map((each) => outside.get(each.name)!.parts[0]!),
     };
   };
   const around: Surroundings = {
     outside: (name) => outside.get(name) ?? null,
     names: () => outside.keys(),
-    beside: code.beside,
-    besideOf: (source) => {
-      const { beside } = code.functions.get(source)!;
-      return beside.size ? [...code.beside].flatMap(([name, each]) => (beside.has(name) ? [each] : [])) : [];
+    globals: code.globals,
+    globalsOf: (source) => {
+      const { globals } = code.functions.get(source)!;
+      return globals.size
+        ? [...code.globals].flatMap(([name, each]) => (globals.has(name) ? [each] : []))
+        : [];
     },
     structure: (name) => code.module.structs.find((each) => each.name === name),
     changes: (source) =>
-      source.parameters.some((each) => each.way !== 'in') || code.functions.get(source)!.changesBeside,
+      source.parameters.some((each) => each.way !== 'in') || code.functions.get(source)!.changesGlobals,
     functionsOf: (name, caller) => visibleFrom(caller, code.named.get(name) ?? []),
-    callWhole: (inner, source, values) => {
-      const called = wholeOf(source);
+    callAsFunction: (inner, source, values) => {
+      const called = calleeOf(source);
       return called && one(inner.call(called.fn, ...values.map((each) => each.parts[0]!), ...called.free));
     },
-    foldWhole: (inner, source, count, values) => {
-      const called = wholeOf(source);
+    iterateAsFunction: (inner, source, count, values) => {
+      const called = calleeOf(source);
       if (!called || called.fn.parameters[1]?.type !== called.fn.result.type) return null;
       return one(
         inner.iterate(
@@ -276,7 +278,7 @@ const opaqueFunction = (code: Analysed, typeOf: (name: string) => Type, why: str
       source: sourceAsWritten(code, typeOf),
       declares: [
         ...code.named.keys(),
-        ...code.beside.keys(),
+        ...code.globals.keys(),
         ...code.module.structs.map((each) => each.name),
       ],
       main: source.name,
@@ -328,8 +330,8 @@ const lowerSettled = (
     const reached = reachableFrom(code, code.main);
     // Those that are called come first, so that none has to be made in the middle of another.
     for (const each of code.functions.values())
-      if (reached.has(each) && isWhole(code, each)) attempt(() => wholeFunction(code, each, typeOf));
-    called = wholeFunction(code, code.main, typeOf);
+      if (reached.has(each) && isFunctionAlone(code, each)) attempt(() => functionFor(code, each, typeOf));
+    called = functionFor(code, code.main, typeOf);
   } catch (error) {
     if (!(error instanceof Opaque)) throw error;
     note(error.why, error.at);

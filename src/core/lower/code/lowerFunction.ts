@@ -20,9 +20,9 @@ import { coerce } from '../expression/conversions.ts';
 import { andNot, copyOf, flagOf, fork, merge, or, type State } from './flow.ts';
 import { infix, step } from '../expression/infix.ts';
 import { opaque } from '../expression/opaque.ts';
-import { placeOf, putPlace, readPlace } from './assignable.ts';
+import { assignableOf, assign, readAssignable } from './assignable.ts';
 import { runLoop } from './runLoop.ts';
-import type { Beside } from '../../language/glsl/analyseModule.ts';
+import type { GlobalName } from '../../language/glsl/analyseModule.ts';
 import {
   hasEffects as effectsIn,
   type Runner,
@@ -63,7 +63,7 @@ export const lowerBody = (
       const found = scope[i]!.get(name);
       if (found) return found;
     }
-    return beside.get(name);
+    return globals.get(name);
   };
   const declare = (
     state: State,
@@ -115,21 +115,23 @@ export const lowerBody = (
         sub(e.first);
         return sub(e.second);
       case 'assignment': {
-        const place = placeOf(runner, e.target, state, scope);
+        const place = assignableOf(runner, e.target, state, scope);
         const value = sub(e.value);
         const next =
-          e.sign === '=' ? value : infix(b, e.sign.slice(0, -1), readPlace(runner, place, state), value, e);
-        return putPlace(runner, place, next, state);
+          e.sign === '='
+            ? value
+            : infix(b, e.sign.slice(0, -1), readAssignable(runner, place, state), value, e);
+        return assign(runner, place, next, state);
       }
       case 'postfix': {
-        const place = placeOf(runner, e.operand, state, scope);
-        const before = readPlace(runner, place, state);
-        putPlace(runner, place, step(b, e.sign, before, e), state);
+        const place = assignableOf(runner, e.operand, state, scope);
+        const before = readAssignable(runner, place, state);
+        assign(runner, place, step(b, e.sign, before, e), state);
         return before;
       }
       case 'unary': {
-        const place = placeOf(runner, e.operand, state, scope);
-        return putPlace(runner, place, step(b, e.sign, readPlace(runner, place, state), e), state);
+        const place = assignableOf(runner, e.operand, state, scope);
+        return assign(runner, place, step(b, e.sign, readAssignable(runner, place, state), e), state);
       }
     }
   };
@@ -138,7 +140,7 @@ export const lowerBody = (
     const variable = find(scope, name);
     if (variable)
       return state.values.get(variable.key) ?? opaque(at, `${name} is declared under another label`);
-    if (around.beside.has(name))
+    if (around.globals.has(name))
       return constants.get(name) ?? fail(at, `${name} is declared further down than where it is read.`);
     const given = around.outside(name);
     if (given) return given;
@@ -153,7 +155,7 @@ export const lowerBody = (
   };
 
   /** What a name declared beside the functions begins with. */
-  const begin = ({ global, declared }: Beside, state: State): GlslValue => {
+  const begin = ({ global, declared }: GlobalName, state: State): GlslValue => {
     const type = namedType(runner, global.type, declared.brackets, state, [], declared.value !== null);
     return declared.value
       ? coerce(b, evaluate(declared.value, state, []), type, declared.value, declared.name)
@@ -165,12 +167,12 @@ export const lowerBody = (
   /** modf(x, whole): the fraction, and what is left without it put where the second argument says. */
   const split = (e: Call, state: State, scope: ScopeChain): GlslValue => {
     if (e.args.length !== 2) return fail(e, `${SPLIT} takes 2 arguments, not ${e.args.length}.`);
-    const place = placeOf(runner, e.args[1]!, state, scope);
+    const place = assignableOf(runner, e.args[1]!, state, scope);
     const x = evaluate(e.args[0]!, state, scope);
     if (shape(x).base !== 'float' || shape(x).form === 'matrix')
       return fail(e.args[0]!, `${SPLIT} takes a float or a vector, not a ${spelled(x.type)}.`);
     const whole = one(b.trunc(x.parts[0]!));
-    putPlace(runner, place, whole, state);
+    assign(runner, place, whole, state);
     return one(b.subtract(x.parts[0]!, whole.parts[0]!));
   };
 
@@ -293,11 +295,11 @@ export const lowerBody = (
     ...{ values: new Map(), returned: false, broken: false, continued: false, result: null },
     running: source,
   };
-  const beside = new Map<string, Variable>();
+  const globals = new Map<string, Variable>();
   const constants = new Map<string, GlslValue>();
-  for (const each of around.besideOf(source)) {
+  for (const each of around.globalsOf(source)) {
     const { name, value } = each.declared;
-    if (each.varies) declare(state, [beside], name, begin(each, state), false);
+    if (each.varies) declare(state, [globals], name, begin(each, state), false);
     else if (value) constants.set(name, begin(each, state));
     else fail(each.declared, `${name} is a constant and has no value.`);
   }

@@ -54,13 +54,13 @@ const arrayOf = (element: string, length: number, at: Brackets['length'] & objec
 export const namedType = (
   runner: Runner,
   type: TypeName,
-  beside: Brackets | null,
+  onName: Brackets | null,
   state: State,
   scope: ScopeChain,
   open = false,
 ): string => {
   const plain = plainType(runner, type, state, scope);
-  const brackets = beside ?? type.brackets;
+  const brackets = onName ?? type.brackets;
   if (!brackets) return plain;
   if (!brackets.length)
     return open

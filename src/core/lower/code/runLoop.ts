@@ -5,7 +5,7 @@ import { childrenOf, type Expression } from '../../language/syntax.ts';
 import { coerce } from '../expression/conversions.ts';
 import { andNot, copyOf, flagOf, merge, or, type State } from './flow.ts';
 import { opaque } from '../expression/opaque.ts';
-import { placeOf, putPlace } from './assignable.ts';
+import { assignableOf, assign } from './assignable.ts';
 import type { Runner, ScopeChain } from './runner.ts';
 import type { Statement } from '../../language/glsl/syntax.ts';
 
@@ -122,8 +122,8 @@ const fold = (
   const takes = ['int', ...args.map((each) => each.type)];
   if (folding.parameters.length !== takes.length) return false;
   if (folding.parameters.some((each, i) => each.brackets || each.type.name !== takes[i])) return false;
-  const made = around.foldWhole(b, folding, count.parts[0]!, args);
+  const made = around.iterateAsFunction(b, folding, count.parts[0]!, args);
   if (!made) return false;
-  putPlace(runner, placeOf(runner, target, state, scope), made, state);
+  assign(runner, assignableOf(runner, target, state, scope), made, state);
   return true;
 };

@@ -3,25 +3,25 @@ import type { Value } from '../../program/value.ts';
 import { childrenOf, type Expression } from '../../language/syntax.ts';
 import type { GlslValue } from '../expression/glslValue.ts';
 import type { State } from './flow.ts';
-import type { Beside } from '../../language/glsl/analyseModule.ts';
+import type { GlobalName } from '../../language/glsl/analyseModule.ts';
 import type { FunctionSource, Statement, Structure } from '../../language/glsl/syntax.ts';
 
 /** What surrounds a function: names from outside, what is declared beside it, and the functions it may call. */
 export interface Surroundings {
   readonly outside: (name: string) => GlslValue | null;
   readonly names: () => Iterable<string>;
-  readonly beside: ReadonlyMap<string, Beside>;
+  readonly globals: ReadonlyMap<string, GlobalName>;
   /** Those that the function or its callees touch, in the order they are declared. */
-  readonly besideOf: (fn: FunctionSource) => readonly Beside[];
+  readonly globalsOf: (fn: FunctionSource) => readonly GlobalName[];
   readonly structure: (name: string) => Structure | undefined;
   /** True where a call changes something: what it is handed, or a variable beside the functions. */
   readonly changes: (fn: FunctionSource) => boolean;
   /** The functions of a name that another may call: several where it is overloaded. */
   readonly functionsOf: (name: string, caller: FunctionSource) => readonly FunctionSource[];
   /** Calls a function of the module as one of the program, or gives null where it has to be written out. */
-  readonly callWhole: (b: Builder, fn: FunctionSource, args: readonly GlslValue[]) => GlslValue | null;
+  readonly callAsFunction: (b: Builder, fn: FunctionSource, args: readonly GlslValue[]) => GlslValue | null;
   /** Folds a function of the module: state = f(i, state, …) for i from 0, or gives null as above. */
-  readonly foldWhole: (
+  readonly iterateAsFunction: (
     b: Builder,
     fn: FunctionSource,
     count: Value,

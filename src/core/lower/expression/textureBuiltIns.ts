@@ -55,17 +55,17 @@ const read =
     const uv = projects ? projected(b, place!, at) : place!.parts[0]!;
     const detail = more.slice(0, FOLLOWS[op]).map((each) => float(b, each));
     const [first, ...rest] = more.slice(FOLLOWS[op]);
-    const beside = offset ? offsetOf(first!, at) : ([0, 0] as const);
+    const texels = offset ? offsetOf(first!, at) : ([0, 0] as const);
     const bias = (offset ? rest : first ? [first] : []).map((each) => float(b, each));
-    return one(b.sampleBeside(op, beside, picture!.parts[0]!, uv, ...detail, ...bias));
+    return one(b.sampleAtOffset(op, texels, picture!.parts[0]!, uv, ...detail, ...bias));
   };
 
 const fetch =
   (offset: boolean): BuiltIn =>
   (b, [picture, place, level, by], at) => {
     if (place!.type !== 'ivec2') return fail(at, `The texel is an ivec2, not a ${place!.type}.`);
-    const beside = offset ? offsetOf(by!, at) : [0, 0];
-    const [x, y] = place!.parts.map((part, i) => b.add(part, b.int(beside[i]!)));
+    const texels = offset ? offsetOf(by!, at) : [0, 0];
+    const [x, y] = place!.parts.map((part, i) => b.add(part, b.int(texels[i]!)));
     return one(b.texelFetch(picture!.parts[0]!, x!, y!, whole(b, level!)));
   };
 

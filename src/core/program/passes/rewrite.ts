@@ -1,4 +1,4 @@
-import { createBuilder, type Builder, type Leaner } from '../builder.ts';
+import { createBuilder, type Builder, type Peephole } from '../builder.ts';
 import { reachable, rootsOf, type Program, type Value } from '../value.ts';
 
 /** Builds a value anew from inputs that were already rewritten. */
@@ -30,8 +30,8 @@ export const rewriteValues = (
 };
 
 /** Builds a program anew. What nothing depends on any more is left behind. */
-export const rewrite = (program: Program, leaner: Leaner, visit: Visit = copy): Program => {
-  const made = rewriteValues(createBuilder(leaner), reachable(rootsOf(program)), visit);
+export const rewrite = (program: Program, peephole: Peephole, visit: Visit = copy): Program => {
+  const made = rewriteValues(createBuilder(peephole), reachable(rootsOf(program)), visit);
   return {
     entries: program.entries,
     parameters: program.parameters,

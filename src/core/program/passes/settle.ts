@@ -1,10 +1,10 @@
 import { createBuilder, nextFunction, type Builder } from '../builder.ts';
 import { functionsOf, reachable, rootsOf, type Program, type ProgramFunction, type Value } from '../value.ts';
-import { leaner } from './lean.ts';
+import { peephole } from './peephole.ts';
 import { copy, rewrite, rewriteValues, type Visit } from './rewrite.ts';
 
 /** For each parameter of a function, the constant that all calls met so far give it, or null where they differ. */
-type Given = (Value | null | undefined)[];
+type ConstantArguments = (Value | null | undefined)[];
 
 const areSame = (a: Value, b: Value): boolean =>
   a.type === b.type &&
@@ -14,7 +14,7 @@ const areSame = (a: Value, b: Value): boolean =>
 const inputFor = (call: Value, parameter: number): Value | null =>
   call.op === 'iterate' && parameter < 2 ? null : call.inputs[parameter]!;
 
-const noteCalls = (values: readonly Value[], given: Map<ProgramFunction, Given>): void => {
+const noteCalls = (values: readonly Value[], given: Map<ProgramFunction, ConstantArguments>): void => {
   for (const call of values) {
     if (!call.fn) continue;
     const known = given.get(call.fn);
@@ -49,7 +49,7 @@ interface Body {
 }
 
 const rewriteBody = ({ result, locals }: Body, visit: Visit): Body => {
-  const made = rewriteValues(createBuilder(leaner), reachable([result]), visit);
+  const made = rewriteValues(createBuilder(peephole), reachable([result]), visit);
   const names = new Map<Value, string>();
   for (const [value, name] of locals) {
     const now = made.get(value);
@@ -63,10 +63,10 @@ const rewriteBody = ({ result, locals }: Body, visit: Visit): Body => {
  * gives the same number is that number, and a loop of a few rounds is those rounds.
  */
 export const settle = (general: Program): Program => {
-  const program = rewrite(general, leaner, unroll);
+  const program = rewrite(general, peephole, unroll);
   const values = reachable(rootsOf(program));
   const calleesFirst = functionsOf(values);
-  const given = new Map<ProgramFunction, Given>();
+  const given = new Map<ProgramFunction, ConstantArguments>();
   noteCalls(values, given);
   const bodies = new Map<ProgramFunction, Body>();
   for (const fn of calleesFirst.toReversed()) {
@@ -104,5 +104,5 @@ export const settle = (general: Program): Program => {
     const parameters = fn.parameters.filter((_, i) => keep(fn, i));
     settled.set(fn, { ...fn, ...made, id: nextFunction(), parameters });
   }
-  return rewrite(program, leaner, recall);
+  return rewrite(program, peephole, recall);
 };

@@ -1,6 +1,6 @@
 import { hasExactInverse } from '../../numbers/hasExactInverse.ts';
 import { componentsOf, type Type } from '../types.ts';
-import type { Builder, Leaner } from '../builder.ts';
+import type { Builder, Peephole } from '../builder.ts';
 import type { Value } from '../value.ts';
 import { bound, isNeverBelow0, isWithin } from '../knownRange.ts';
 
@@ -32,7 +32,7 @@ const asProducts = (b: Builder, x: Value, exponent: number): Value | null => {
 };
 
 /** Finds work that changes nothing. Never x·0, which would hide a NaN. */
-export const simplify: Leaner = (b, op, type, inputs, payload) => {
+export const simplify: Peephole = (b, op, type, inputs, payload) => {
   const x = inputs[0]!;
   const y = inputs[1]!;
   const z = inputs[2]!;
