@@ -153,9 +153,11 @@ test('several steps are chosen, copied as text and pasted; notes, collapsing, de
 
   await step(page, 'remains-2').focus();
   await page.keyboard.press('q');
-  await page.getByRole('textbox', { name: 'Note on step' }).fill('where the cloth ends');
+  await expect(page.getByRole('textbox', { name: 'Note on step' })).toBeFocused();
+  await page.keyboard.type('where the cloth ends');
   await page.keyboard.press('Enter');
   await expect(page.getByText('where the cloth ends')).toBeVisible();
+  await expect(step(page, 'remains-2'), 'the keys are the card’s again').toBeFocused();
 
   await step(page, 'remains-1').focus();
   await page.keyboard.press('g');

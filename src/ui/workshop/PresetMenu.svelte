@@ -17,14 +17,13 @@
 </script>
 
 {#if naming !== null}
-  <!-- svelte-ignore a11y_autofocus -->
   <input
     class="field h-6 w-40"
     bind:value={naming}
     aria-label="Name of the preset"
     placeholder="Name of the preset"
     maxlength="64"
-    autofocus
+    {@attach (field: HTMLElement) => field.focus()}
     onblur={keep}
     onkeydown={(event) => {
       event.stopPropagation();

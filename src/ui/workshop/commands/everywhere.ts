@@ -4,7 +4,7 @@ import { newId } from '../../parts/newId.ts';
 import type { Rehearsal } from '../rehearsal.svelte.ts';
 import { newStrand } from '../score/newStrand.ts';
 import { findItems } from '../score/paletteItems.ts';
-import { focusStep } from '../score/stops.ts';
+import { focusNow, focusStep } from '../score/stops.ts';
 import { VIEWS } from '../state/views.ts';
 import type { Session } from '../state/session.svelte.ts';
 import type { Command } from './command.ts';
@@ -54,7 +54,7 @@ const addToHand = (desk: Desk, step: Omit<Step, 'id'>): void => {
   const id = `step-${newId()}`;
   session.apply(addStep(session.score!.id, at, { id, ...step }));
   session.select(id);
-  setTimeout(() => focusStep(id));
+  focusNow(id);
 };
 
 /** What can be done wherever one is. */

@@ -50,12 +50,11 @@
         >{open.name}</button
       >
     {:else}
-      <!-- svelte-ignore a11y_autofocus -->
       <input
         class="field h-6 w-40"
         aria-label="Name of the motif"
         maxlength="120"
-        autofocus
+        {@attach (field: HTMLElement) => field.focus()}
         bind:value={naming}
         onfocus={(event) => event.currentTarget.select()}
         onblur={() => rename(open)}

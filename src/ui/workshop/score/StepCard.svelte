@@ -9,7 +9,7 @@
   import { createCardDrop, STEP } from './cardDrop.svelte.ts';
   import { isDefault } from './isDefault.ts';
   import RangeBar from './RangeBar.svelte';
-  import { isStop } from './stops.ts';
+  import { focusStep, isStop } from './stops.ts';
   import { chordOf } from '../commands/chords.ts';
   import { deedOfChord, type Card, type StepDeed } from '../commands/onCard.ts';
   import type { ScoreNames } from './scoreNames.ts';
@@ -84,13 +84,10 @@
   const signature = $derived(found.kind === 'unknown' ? null : found.signature);
   const motif = $derived(found.kind === 'motif' ? found.motif : null);
   /** A step that only reads a strand is shown as that strand. */
-  const reads = $derived(
-    step.operator === 'value' &&
-      typeof step.arguments['x'] === 'string' &&
-      names.strands.has(step.arguments['x'])
-      ? step.arguments['x']
-      : null,
-  );
+  const reads = $derived.by(() => {
+    const { x } = step.arguments;
+    return step.operator === 'value' && typeof x === 'string' && names.strands.has(x) ? x : null;
+  });
   const word = $derived(reads ?? signature?.name ?? step.operator);
   const inputs = $derived(
     Object.entries(signature?.inputs ?? {}).filter(
@@ -136,10 +133,8 @@
     event.preventDefault();
     event.stopPropagation();
   };
-  const drop = createCardDrop(
-    () => step.id,
-    (moved, after) => ondropstep(moved, after),
-  );
+  const isOwn = (id: string) => id === step.id;
+  const drop = createCardDrop(isOwn, (moved, after) => ondropstep(moved, after));
   const held = (event: PointerEvent) => {
     if (!event.ctrlKey && !event.metaKey && !event.shiftKey) return;
     if ((event.target as HTMLElement).closest('input, [role=spinbutton], select')) return;
@@ -257,6 +252,7 @@
     bind:writing
     {onnote}
     {onfix}
+    ondone={() => focusStep(step.id)}
     onopen={() => ondeed('open')}
   />
 </div>

@@ -13,10 +13,12 @@
     writing: boolean;
     onnote: (note: string) => void;
     onfix: (mistake: Diagnostic) => void;
+    /** The note is written, or left as it was: the keys are the card's again. */
+    ondone: () => void;
     /** The step's code is asked for. */
     onopen: () => void;
   }
-  let { word, note, mistakes, notes, writing = $bindable(), onnote, onfix, onopen }: Props = $props();
+  let { word, note, mistakes, notes, writing = $bindable(), onnote, onfix, ondone, onopen }: Props = $props();
   let text = $state('');
   $effect.pre(() => {
     if (writing) text = untrack(() => note);
@@ -29,19 +31,22 @@
 </script>
 
 {#if writing}
-  <!-- svelte-ignore a11y_autofocus -->
   <textarea
     class="field note-field"
     rows="2"
     maxlength="500"
     aria-label="Note on {word}"
     bind:value={text}
-    autofocus
+    {@attach (field: HTMLTextAreaElement) => field.focus()}
     onblur={commitNote}
     onkeydown={(event) => {
       event.stopPropagation();
-      if (event.key === 'Escape') writing = false;
-      if (event.key === 'Enter' && !event.shiftKey) commitNote();
+      const isDone = event.key === 'Enter' && !event.shiftKey;
+      if (!isDone && event.key !== 'Escape') return;
+      event.preventDefault();
+      if (isDone) commitNote();
+      else writing = false;
+      ondone();
     }}></textarea>
 {:else if note}
   <button class="note" title="Change the note" onclick={() => (writing = true)}>{note}</button>

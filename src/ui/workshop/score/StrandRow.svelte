@@ -19,7 +19,7 @@
   import type { ScorePart, Session } from '../state/session.svelte.ts';
   import Palette from './Palette.svelte';
   import type { PaletteItem } from './paletteItems.ts';
-  import { addStop, focusStep, focusStop, stopOf } from './stops.ts';
+  import { addStop, focusNow, focusStep, focusStop, stopOf } from './stops.ts';
   import { walkCards } from './walkCards.ts';
   import { doToStep, newStepId, pasteAfter } from './doToStep.ts';
   import type { ScoreView } from './scoreView.svelte.ts';
@@ -173,10 +173,10 @@
     }
     if (isOfStrand(what)) {
       strandDeed(what);
-      if (what === 'strand-up' || what === 'strand-down') setTimeout(() => focusStep(step.id));
+      if (what === 'strand-up' || what === 'strand-down') focusNow(step.id);
       return;
     }
-    if (doToStep(session, step, what)) setTimeout(() => focusStep(step.id));
+    if (doToStep(session, step, what)) focusNow(step.id);
   };
   /** Takes the focus to the card that a key leads to, and chooses those between where Shift is held. */
   const walk = (from: string, key: string, through: boolean) => {
@@ -213,7 +213,7 @@
     const from = placeOfStep(shader.body, moved);
     const to = from.strand === index && from.step < target ? target - 1 : target;
     session.apply(moveStep(shader.id, shader.body, moved, { strand: index, step: to }));
-    setTimeout(() => focusStep(moved));
+    focusNow(moved);
   };
   const dropStrand = (event: DragEvent) => {
     const moved = event.dataTransfer?.getData('application/x-veil-strand');

@@ -97,14 +97,13 @@
         <div>
           <div class="font-semibold">{OUTPUTS[name].label}</div>
           {#if editing?.name === name}
-            <!-- svelte-ignore a11y_autofocus -->
             <input
               class="mono field h-5"
               style="width: {Math.min(Math.max(editing.text.length + 2, 14), 48)}ch"
               bind:value={editing.text}
               aria-label="{OUTPUTS[name].label}, an expression"
               spellcheck="false"
-              autofocus
+              {@attach (field: HTMLElement) => field.focus()}
               onblur={commit}
               onkeydown={(event) => {
                 event.stopPropagation();

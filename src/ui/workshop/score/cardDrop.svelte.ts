@@ -2,7 +2,10 @@
 export const STEP = 'application/x-veil-step';
 
 /** Takes another step that is dropped on a card: before it, or behind it. */
-export const createCardDrop = (own: () => string, ondrop: (moved: string, after: boolean) => void) => {
+export const createCardDrop = (
+  isOwn: (step: string) => boolean,
+  ondrop: (moved: string, after: boolean) => void,
+) => {
   let side = $state<'before' | 'after' | null>(null);
   return {
     /** Where a step that is held over the card would go. */
@@ -20,7 +23,7 @@ export const createCardDrop = (own: () => string, ondrop: (moved: string, after:
     },
     drop: (event: DragEvent): void => {
       const moved = event.dataTransfer?.getData(STEP);
-      if (moved && moved !== own()) ondrop(moved, side === 'after');
+      if (moved && !isOwn(moved)) ondrop(moved, side === 'after');
       side = null;
       event.preventDefault();
     },

@@ -9,7 +9,7 @@ import { usesOf } from '#core/document/uses.ts';
 import type { Step } from '#core/document/shader.ts';
 import { parseExpression } from '#core/language/parseExpression.ts';
 import { namesIn } from '#core/language/syntax.ts';
-import { focusStep, focusStop, parameterStop } from './stops.ts';
+import { focusNow, focusStep, focusStop, parameterStop } from './stops.ts';
 import type { Session } from '../state/session.svelte.ts';
 import type { StepDeed } from '../commands/onCard.ts';
 
@@ -55,7 +55,7 @@ export const pasteAfter = (session: Session, step: string, text: string): void =
     const { edit, ids } = paste(score.id, score.body, text || clipping, { strand, step: at + 1 }, newStepId);
     session.apply(edit);
     session.chooseAll(ids);
-    if (ids[0]) setTimeout(() => focusStep(ids[0]!));
+    if (ids[0]) focusNow(ids[0]!);
   });
 
 const removal = (session: Session, steps: readonly Step[], label: string): Edit => {
@@ -100,7 +100,7 @@ const deleteSteps = (session: Session, steps: readonly Step[]): void => {
     ),
   );
   session.select(neighbour?.id ?? null);
-  if (neighbour) setTimeout(() => focusStep(neighbour.id));
+  if (neighbour) focusNow(neighbour.id);
 };
 
 /** The strand or parameter a step reads first, and its place. */
@@ -130,7 +130,7 @@ const showUses = (session: Session, strand: number): void => {
   const uses = usesOf(score, name);
   const steps = uses.flatMap((use) => (use.step ? [use.step] : []));
   session.chooseAll(steps);
-  if (steps[0]) setTimeout(() => focusStep(steps[0]!));
+  if (steps[0]) focusNow(steps[0]!);
   const places = [...new Set(uses.map((use) => use.strand))];
   toast(places.length ? `${name} is used by ${places.join(', ')}.` : `Nothing uses ${name} yet.`);
 };
@@ -206,7 +206,7 @@ export const doToStep = (session: Session, step: Step, what: StepDeed): boolean 
       const last = Math.max(...meant.map((each) => strand.steps.indexOf(each)), at.step);
       attempt(() => {
         session.apply(foldSteps(score.id, at.strand, strand, last, id));
-        setTimeout(() => focusStep(id));
+        focusNow(id);
       });
       return false;
     }
@@ -214,7 +214,7 @@ export const doToStep = (session: Session, step: Step, what: StepDeed): boolean 
       attempt(() => {
         session.apply(unfoldStep(score.id, at.strand, strand, newStepId));
         const first = session.score!.body.strands[at.strand]!.steps[0]!.id;
-        setTimeout(() => focusStep(first));
+        focusNow(first);
       });
       return false;
     case 'unfold-motif': {

@@ -1,3 +1,5 @@
+import { flushSync } from 'svelte';
+
 /** What of the score can have the focus, by what it stands for: a step’s id, or a key of its own. */
 const stops = new Map<string, HTMLElement>();
 
@@ -17,3 +19,12 @@ export const stopOf = (key: string): HTMLElement | undefined => stops.get(key);
 export const focusStop = (key: string): void => stops.get(key)?.focus();
 /** Gives a step’s card the focus, where it is there. */
 export const focusStep: (step: string) => void = focusStop;
+
+/**
+ * Gives the focus to a step that what was just done makes or moves: at once, so that the next key is that card's and
+ * nobody else's.
+ */
+export const focusNow = (step: string): void => {
+  flushSync();
+  focusStep(step);
+};
