@@ -6,6 +6,8 @@ import { lowerArgument } from '#core/lower/lowerArgument.ts';
 import { createBuilder, defineFunction, type Builder } from '#core/program/builder.ts';
 import { INPUTS, type InputName } from '#core/program/inputs.ts';
 import type { Type } from '#core/program/types.ts';
+import { writeFunctions } from '#core/emit/source/statements.ts';
+import { createWgsl } from '#core/emit/wgsl/spell.ts';
 import { createChance, randomArgument, runBoth, worstDifference } from './probe.ts';
 import { runsInWgsl, runWgsl } from './runWgsl.ts';
 import { securePage } from './securePage.ts';
@@ -245,4 +247,33 @@ const CODES = [
 
 test('code means in the columns, and in what is made of it, what it means as its author wrote it', async () => {
   for (const text of CODES) expect(await tryCode(page, text, FLOAT_BOUND), text).toBe('');
+});
+
+test('a volume is read alike on the GPU and in the columns, and its WGSL compiles', async () => {
+  const chance = createChance(3);
+  const fn = defineFunction(
+    'probe',
+    { fog: 'sampler3D', p: 'vec3', level: 'float' },
+    (b, { fog, p, level }) => b.add(b.texture(fog, p), b.textureLod(fog, b.negate(p), level)),
+  );
+  const args = fn.parameters.map(({ type }) => randomArgument(type, chance, [-2, 2], []));
+  const { gpu, columns } = await runBoth(page, fn, args);
+  const { worst, at } = worstDifference(gpu, columns);
+  expect(worst, at).toBeLessThanOrEqual(FLOAT_BOUND);
+
+  const b = createBuilder();
+  const call = b.call(fn, b.argument('sampler3D', 0), b.argument('vec3', 1), b.argument('float', 2));
+  const wgsl = (['vertex', 'fragment'] as const).map((stage) =>
+    writeFunctions(createWgsl(stage), [call]).join('\n'),
+  );
+  const wrong = await page.evaluate(async (sources) => {
+    const device = await (await navigator.gpu.requestAdapter())!.requestDevice();
+    const all = await Promise.all(
+      sources.map((code) => device.createShaderModule({ code }).getCompilationInfo()),
+    );
+    return all.flatMap(({ messages }) =>
+      messages.filter(({ type }) => type === 'error').map((m) => m.message),
+    );
+  }, wgsl);
+  expect(wrong, wgsl.join('\n')).toEqual([]);
 });

@@ -4,7 +4,7 @@ import type { Picture } from '#core/evaluate/points/points.ts';
 import { evaluateFunction } from '#core/evaluate/columns/interpret.ts';
 import { GLSL } from '#core/emit/glsl/spell.ts';
 import { writeFunctions } from '#core/emit/source/statements.ts';
-import { baseOf, componentsOf, type Type } from '#core/program/types.ts';
+import { baseOf, componentsOf, isSampler, type Type } from '#core/program/types.ts';
 import { createBuilder } from '#core/program/builder.ts';
 import type { ProgramFunction } from '#core/program/value.ts';
 
@@ -37,7 +37,7 @@ export const randomArgument = (
   range: readonly [number, number],
   special: readonly number[],
 ): Column => {
-  if (type === 'sampler2D') return uniformColumn(type, [0]);
+  if (isSampler(type)) return uniformColumn(type, [0]);
   const size = componentsOf(type);
   const data = Float32Array.from({ length: size * COUNT }, () => {
     const x =
@@ -63,6 +63,9 @@ const picture = (): Picture => {
   return { width: PICTURE_SIDE, height: PICTURE_SIDE, rgba, wrap: 'repeat', filter: 'nearest' };
 };
 
+/** The same numbers as a volume of 8 × 8 × 4 texels. */
+const volume = (): Picture => ({ ...picture(), width: 8, height: 8, depth: 4 });
+
 const readArgument = (type: Type, name: string): string => {
   const fetch = `texelFetch(${name}, ivec2(gl_FragCoord.xy), 0)`;
   const size = componentsOf(type);
@@ -74,7 +77,7 @@ const harness = (fn: ProgramFunction): string => {
   const b = createBuilder();
   const args = fn.parameters.map((parameter, i) => b.argument(parameter.type, i));
   const size = componentsOf(fn.result.type);
-  const given = fn.parameters.map((each, i) => (each.type === 'sampler2D' ? `input${i}` : each.name));
+  const given = fn.parameters.map((each, i) => (isSampler(each.type) ? `input${i}` : each.name));
   const called = `${fn.name}(${given.join(', ')})`;
   const numbers = baseOf(fn.result.type) === 'float' ? called : `intBitsToFloat(int(${called}))`;
   const padded =
@@ -85,12 +88,14 @@ const harness = (fn: ProgramFunction): string => {
     'precision highp int;',
     'precision highp sampler2D;',
     'out vec4 drawn;',
-    ...fn.parameters.map((_, i) => `uniform sampler2D input${i};`),
+    ...fn.parameters.map(({ type }, i) =>
+      type === 'sampler3D' ? `uniform highp sampler3D input${i};` : `uniform sampler2D input${i};`,
+    ),
     ...writeFunctions(GLSL, [b.call(fn, ...args)]),
     'void main() {',
     ...fn.parameters
       .map((each, i) => [each, i] as const)
-      .filter(([each]) => each.type !== 'sampler2D')
+      .filter(([each]) => !isSampler(each.type))
       .map(([each, i]) => `  ${each.type} ${each.name} = ${readArgument(each.type, `input${i}`)};`),
     `  drawn = ${padded};`,
     '}',
@@ -107,10 +112,10 @@ export const runBoth = async (
   args: readonly Column[],
   written: ProgramFunction = fn,
 ): Promise<{ readonly gpu: Float32Array | Int32Array; readonly columns: Column }> => {
-  const read = picture();
+  const read = fn.parameters.some((each) => each.type === 'sampler3D') ? volume() : picture();
   const columns = evaluateFunction(fn, args, COUNT, { quads: true, pictures: new Map([['picture', read]]) });
   const textures = args.map((arg) => {
-    if (arg.type === 'sampler2D') return Buffer.from(read.rgba.buffer as ArrayBuffer).toString('base64');
+    if (isSampler(arg.type)) return Buffer.from(read.rgba.buffer as ArrayBuffer).toString('base64');
     const texels = new Float32Array(COUNT * 4);
     const bits = new Int32Array(texels.buffer);
     for (let i = 0; i < COUNT; i += 1)
@@ -122,7 +127,10 @@ export const runBoth = async (
     return Buffer.from(texels.buffer).toString('base64');
   });
   const source = harness(written);
-  const drawn = await page.evaluate(draw, { source, textures, side: SIDE });
+  const drawn = await page.evaluate(draw, {
+    ...{ source, textures, side: SIDE },
+    volumes: args.map((arg) => arg.type === 'sampler3D'),
+  });
   if (drawn.startsWith('!')) throw new Error(`${fn.name}: ${drawn.slice(1)}\n${source}`);
   const bytes = Buffer.from(drawn, 'base64');
   const texels = new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength));
@@ -139,9 +147,11 @@ export const runBoth = async (
 const draw = async (given: {
   readonly source: string;
   readonly textures: readonly string[];
+  /** Which of them are volumes of 8 × 8 × 4. */
+  readonly volumes: readonly boolean[];
   readonly side: number;
 }): Promise<string> => {
-  const { source, textures, side } = given;
+  const { source, textures, volumes, side } = given;
   // A context takes longer to make than most programs; one serves the page until the driver takes it away.
   const page = globalThis as unknown as { probeContext?: WebGL2RenderingContext };
   if (!page.probeContext || page.probeContext.isContextLost())
@@ -180,6 +190,15 @@ const draw = async (given: {
   textures.forEach((text, i) => {
     const bytes = Uint8Array.from(atob(text), (letter) => letter.charCodeAt(0));
     gl.activeTexture(gl.TEXTURE0 + i);
+    gl.uniform1i(gl.getUniformLocation(program, `input${i}`), i);
+    if (volumes[i]) {
+      gl.bindTexture(gl.TEXTURE_3D, texture());
+      const texels = new Float32Array(bytes.buffer);
+      gl.texImage3D(gl.TEXTURE_3D, 0, gl.RGBA32F, 8, 8, 4, 0, gl.RGBA, gl.FLOAT, texels);
+      gl.texParameteri(gl.TEXTURE_3D, gl.TEXTURE_MIN_FILTER, gl.NEAREST);
+      gl.texParameteri(gl.TEXTURE_3D, gl.TEXTURE_MAG_FILTER, gl.NEAREST);
+      return;
+    }
     gl.bindTexture(gl.TEXTURE_2D, texture());
     const across = Math.sqrt(bytes.length / 16);
     gl.texImage2D(
@@ -194,7 +213,6 @@ const draw = async (given: {
       new Float32Array(bytes.buffer),
     );
     plain();
-    gl.uniform1i(gl.getUniformLocation(program, `input${i}`), i);
   });
   gl.activeTexture(gl.TEXTURE0 + textures.length);
   const target = texture();

@@ -319,7 +319,7 @@ export const PRIMITIVES = {
   fwidth: op(slope, kernels.slope, both(call('fwidth')), 1),
   texture: op(sampled()(['float']), 'reads a texture', both('own'), 0),
   textureLod: op(sampled('float')(), 'reads a texture', both('own'), 0),
-  textureGrad: op(sampled('vec2', 'vec2')(), 'reads a texture', both('own'), 0),
+  textureGrad: op(sampled('place', 'place')(), 'reads a texture', both('own'), 0),
   texelFetch: op(exactly(['sampler2D', 'int', 'int', 'int'], 'vec4'), 'reads a texture', both('own'), 0),
   textureWidth: op(exactly(['sampler2D', 'int'], 'int'), 'measures a texture', both('own'), 1),
   textureHeight: op(exactly(['sampler2D', 'int'], 'int'), 'measures a texture', both('own'), 1),

@@ -1,4 +1,4 @@
-import { componentsOf, floatType, isFloating, isScalar, type Type } from './types.ts';
+import { isSampler, PLACE_ON, componentsOf, floatType, isFloating, isScalar, type Type } from './types.ts';
 
 /** Says why the inputs do not fit, as the end of a sentence, or gives the result's type. */
 export type Rule = (inputs: readonly Type[], payload: unknown) => Type | { readonly why: string };
@@ -41,7 +41,7 @@ export const comparison: Rule = (inputs) =>
     : no(`it compares two numbers of one type, not ${inputs.join(' with ')}`);
 
 export const equality: Rule = (inputs) =>
-  inputs[0] === inputs[1] && inputs[0] !== 'sampler2D'
+  inputs[0] === inputs[1] && !isSampler(inputs[0]!)
     ? 'bool'
     : no(`it compares two values of one type, not ${inputs.join(' with ')}`);
 
@@ -67,7 +67,7 @@ export const exactly =
       : no(`it needs ${wanted.join(', ')}, not ${inputs.join(', ')}`);
 
 export const select: Rule = ([condition, yes, other]) =>
-  condition === 'bool' && yes === other && yes !== 'sampler2D'
+  condition === 'bool' && yes === other && !isSampler(yes!)
     ? yes!
     : no(`it needs a bool and two values of one type, not ${condition}, ${yes}, ${other}`);
 
@@ -99,12 +99,19 @@ export const negation: Rule = ([type]) =>
 
 export const slope: Rule = ([type]) => (isFloating(type!) ? type! : no(`${type} has no slope`));
 
-/** A sampler and a place on it, with what moves the level of detail where that is given. */
+/**
+ * A sampler and a place on it, with what moves the level of detail where that is given: `place` stands for a slope. A
+ * whole offset is known of pictures alone.
+ */
 export const sampled =
-  (...least: readonly Type[]) =>
+  (...least: readonly (Type | 'place')[]) =>
   (most: readonly Type[] = []): Rule =>
-  (inputs) => {
-    const wanted: readonly Type[] = ['sampler2D', 'vec2', ...least, ...most];
+  (inputs, payload) => {
+    const kind = isSampler(inputs[0]!) ? inputs[0] : 'sampler2D';
+    if (kind === 'sampler3D' && payload) return no('an offset in texels is for a sampler2D');
+    const wanted: readonly Type[] = [kind, 'place' as const, ...least, ...most].map((each) =>
+      each === 'place' ? PLACE_ON[kind] : each,
+    );
     return inputs.length >= 2 + least.length && inputs.every((type, i) => type === wanted[i])
       ? 'vec4'
       : no(`it needs ${wanted.join(', ')}, not ${inputs.join(', ')}`);

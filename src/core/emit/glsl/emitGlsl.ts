@@ -1,3 +1,4 @@
+import { isSampler } from '../../program/types.ts';
 import { frameValuesOf } from '../../program/passes/rates.ts';
 import type { Program, Value } from '../../program/value.ts';
 import type { Line } from '../source/dialect.ts';
@@ -18,7 +19,7 @@ export interface GlslSource {
   readonly written: readonly { readonly step: string; readonly from: number; readonly to: number }[];
   /** Present in live source: what to compute each frame, and where to put it. */
   readonly layout: LiveLayout;
-  /** Names of the textures, curves and gradients that the source samples, each a `sampler2D` uniform. */
+  /** Names of the textures, curves and gradients that the source samples, each a sampler’s uniform. */
   readonly textures: readonly string[];
   /** Names of the uniforms that are not the author's, and of the mesh's attributes. */
   readonly builtIn: readonly string[];
@@ -48,7 +49,7 @@ export const emitGlsl = (program: Program, options: EmitOptions): GlslSource => 
     fragmentSteps: fragment.lines.map((line) => line.step),
     written: writtenIn(fragment.lines),
     layout,
-    textures: program.parameters.filter((each) => each.type === 'sampler2D').map((each) => each.name),
+    textures: program.parameters.filter((each) => isSampler(each.type)).map((each) => each.name),
     builtIn: [...new Set(given)].filter((name) => !own.has(name)).sort(),
   };
 };

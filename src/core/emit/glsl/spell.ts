@@ -259,6 +259,9 @@ const PRELUDE: Dialect['prelude'] = {
     ),
 };
 
+/** A type as it is declared: what has no precision of its own says it (GLSL ES 3.00, 4.5.4). */
+export const spellType = (type: Type): string => (type === 'sampler3D' ? 'highp sampler3D' : type);
+
 const block = (head: string, body: readonly string[]): string =>
   `${head} {\n${body.map((line) => `  ${line}`).join('\n')}\n}`;
 
@@ -272,7 +275,7 @@ export const GLSL: Dialect = {
   ],
   functionOf: (fn, name, parameters, body) =>
     block(
-      `${fn.result.type} ${name}(${parameters.map((each) => `${each.type} ${each.name}`).join(', ')})`,
+      `${fn.result.type} ${name}(${parameters.map((each) => `${spellType(each.type)} ${each.name}`).join(', ')})`,
       body,
     ),
   parameter: (name) => name,

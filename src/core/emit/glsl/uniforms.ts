@@ -1,3 +1,5 @@
+import { spellType } from './spell.ts';
+import { isSampler } from '../../program/types.ts';
 import type { Program, Value } from '../../program/value.ts';
 import type { LiveLayout } from './liveLayout.ts';
 import type { LifetimePacking } from './packLifetime.ts';
@@ -18,11 +20,11 @@ export const parameterUniforms = (
 ): string[] => {
   const read = new Set(values.filter((value) => value.op === 'parameter').map((value) => value.payload));
   const declared = program.parameters.filter(
-    ({ name, type }) => read.has(name) && (live ? type === 'sampler2D' : !lifetime.reads.has(name)),
+    ({ name, type }) => read.has(name) && (live ? isSampler(type) : !lifetime.reads.has(name)),
   );
   const packed = !live && program.parameters.some(({ name }) => read.has(name) && lifetime.reads.has(name));
   return [
-    ...declared.map(({ type, name }) => `${type} ${name}`),
+    ...declared.map(({ type, name }) => `${spellType(type)} ${name}`),
     ...(packed ? [`vec4 lifetime[${lifetime.slots}]`] : []),
     ...(live && layout.floats ? [`vec4 live[${layout.floats}]`] : []),
     ...(live && layout.ints ? [`ivec4 liveInt[${layout.ints}]`] : []),

@@ -6,7 +6,7 @@ import {
   type ProgramFunction,
   type Value,
 } from '../../program/value.ts';
-import type { Type } from '../../program/types.ts';
+import { isSampler, type Type } from '../../program/types.ts';
 import { atom, isName, type Dialect, type Line, type Spelled } from './dialect.ts';
 
 /** What an unnamed value is called, so that it reads as a noun and hides no built-in function. */
@@ -119,7 +119,7 @@ export const writeStatements = (dialect: Dialect, roots: readonly Value[], namin
     );
     const shared = uses[value.id]! > 1;
     const long = made.text.length > LONGEST && !isRoot.has(value);
-    if (!isName(value) && value.type !== 'sampler2D' && (wish !== undefined || shared || long))
+    if (!isName(value) && !isSampler(value.type) && (wish !== undefined || shared || long))
       assign(
         value,
         made.text,

@@ -1,3 +1,4 @@
+import { isSampler } from '../../program/types.ts';
 import { readsTexture } from '../../program/primitives.ts';
 import { INPUTS, type InputName } from '../../program/inputs.ts';
 import {
@@ -41,14 +42,12 @@ const MESH = `struct Mesh {
 
 /** Textures and their samplers stand at the top of the module under their own names. */
 const mapNames = ({ parameters }: Program): string[] =>
-  parameters.filter((each) => each.type === 'sampler2D').flatMap(({ name }) => [name, samplerName(name)]);
+  parameters.filter((each) => isSampler(each.type)).flatMap(({ name }) => [name, samplerName(name)]);
 
 /** The author's parameters in one uniform block; booleans as whole numbers, those of a lifetime packed. */
 const parameterBlock = (program: Program): string[] => {
   const lifetime = packLifetime(program.parameters);
-  const plain = program.parameters.filter(
-    (each) => each.type !== 'sampler2D' && !lifetime.reads.has(each.name),
-  );
+  const plain = program.parameters.filter((each) => !isSampler(each.type) && !lifetime.reads.has(each.name));
   if (!plain.length && !lifetime.slots) return [];
   return [
     'struct Parameters {',
@@ -92,8 +91,8 @@ const outsideOf = (program: Program): ((value: Value) => string | null) => {
   const lifetime = packLifetime(program.parameters);
   return (value) => {
     const name = value.payload as string;
-    if (value.op !== 'parameter' && !(value.op === 'input' && value.type === 'sampler2D')) return null;
-    if (value.type === 'sampler2D') return `${name}, ${samplerName(name)}`;
+    if (value.op !== 'parameter' && !(value.op === 'input' && isSampler(value.type))) return null;
+    if (isSampler(value.type)) return `${name}, ${samplerName(name)}`;
     const packed = lifetime.reads.get(name);
     if (packed) return `parameters.${packed}`;
     return value.type === 'bool' ? `(parameters.${name} != 0u)` : `parameters.${name}`;
@@ -105,17 +104,15 @@ const texturesOf = (
   program: Program,
   values: readonly Value[],
   needsDistance: boolean,
-): [string, string][] => {
-  const isMap = (each: { readonly type: string }) => each.type === 'sampler2D';
-  const given = values.filter((value) => value.op === 'input' && isMap(value));
-  const names = new Set([
-    ...program.parameters.filter(isMap).map((each) => each.name),
-    ...given.map((value) => value.payload as string),
-  ]);
-  return [
-    ...[...names].map((name): [string, string] => [name, 'texture_2d<f32>']),
-    ...(needsDistance ? [['surfaceDistanceMap', 'texture_3d<f32>'] satisfies [string, string]] : []),
-  ];
+): ReadonlyMap<string, string> => {
+  const given = values.filter(({ op, type }) => op === 'input' && isSampler(type));
+  return new Map(
+    [
+      ...program.parameters.map(({ name, type }) => [name, type] as const),
+      ...given.map(({ payload, type }) => [payload as string, type] as const),
+      ...(needsDistance ? [['surfaceDistanceMap', 'sampler3D'] as const] : []),
+    ].flatMap(([name, type]): [string, string][] => (isSampler(type) ? [[name, WGSL_TYPES[type]]] : [])),
+  );
 };
 
 /**
@@ -195,7 +192,7 @@ export const emitWgsl = (program: Program, options: WgslOptions): WgslSource => 
     '}',
     '@group(0) @binding(0) var<uniform> given: Given;',
     ...parameterBlock(program),
-    ...texturesOf(program, all, needsDistance).flatMap(([name, type], i) => [
+    ...[...texturesOf(program, all, needsDistance)].flatMap(([name, type], i) => [
       `@group(0) @binding(${3 + 2 * i}) var ${name}: ${type};`,
       `@group(0) @binding(${4 + 2 * i}) var ${samplerName(name)}: sampler;`,
     ]),

@@ -1,7 +1,7 @@
 import { GLSL_FUNCTIONS, WGSL_FUNCTIONS, WGSL_KEYWORDS } from '../../language/names/keywords.ts';
 import type { InputName } from '../../program/inputs.ts';
 import { primitiveOf, type WrittenItself } from '../../program/primitives.ts';
-import { baseOf, componentsOf, isVector, type Type } from '../../program/types.ts';
+import { isSampler, baseOf, componentsOf, isVector, type Type } from '../../program/types.ts';
 import { offsetOf, type Value } from '../../program/value.ts';
 import { DEFINITIONS } from '../../language/names/wgslNames.ts';
 import { ATOM, isOrdered, type Dialect, type Spelled } from '../source/dialect.ts';
@@ -19,6 +19,7 @@ export const WGSL_TYPES: Readonly<Record<Type, string>> = {
   vec4: 'vec4f',
   mat3: 'mat3x3f',
   sampler2D: 'texture_2d<f32>',
+  sampler3D: 'texture_3d<f32>',
 };
 
 /** How samplers are called beside their textures. */
@@ -278,14 +279,14 @@ export const createWgsl = (stage: 'vertex' | 'fragment'): Dialect => ({
   ],
   functionOf: (fn, name, parameters, body) => {
     const given = parameters.map((each) =>
-      each.type === 'sampler2D'
-        ? `${each.name}: ${WGSL_TYPES.sampler2D}, ${samplerName(each.name)}: sampler`
+      isSampler(each.type)
+        ? `${each.name}: ${WGSL_TYPES[each.type]}, ${samplerName(each.name)}: sampler`
         : `${each.name}: ${WGSL_TYPES[each.type]}`,
     );
     const head = `fn ${name}(${given.join(', ')}) -> ${WGSL_TYPES[fn.result.type]} {`;
     return `${head}\n${body.map((line) => `  ${line}`).join('\n')}\n}`;
   },
-  parameter: (name, type) => (type === 'sampler2D' ? `${name}, ${samplerName(name)}` : name),
+  parameter: (name, type) => (isSampler(type) ? `${name}, ${samplerName(name)}` : name),
   prelude: PRELUDE,
   isClosed: () => false,
   // GLSL's functions are most of WGSL's too.

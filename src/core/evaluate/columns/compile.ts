@@ -1,4 +1,4 @@
-import { componentsOf } from '../../program/types.ts';
+import { isSampler, componentsOf } from '../../program/types.ts';
 import { reachable, type Value } from '../../program/value.ts';
 import { emitWasm, type ColumnsModule, type Slot } from '../wasm/emitWasm.ts';
 import { SAMPLED } from '../wasm/host.ts';
@@ -39,7 +39,7 @@ const start = (layout: ColumnsModule): Machine => {
     layout,
     run: instance.exports['run'] as (bytes: number) => void,
     numbersOf: ({ value: { type } }) =>
-      type === 'uint' ? uints : type === 'int' || type === 'bool' || type === 'sampler2D' ? ints : floats,
+      type === 'uint' ? uints : type === 'int' || type === 'bool' || isSampler(type) ? ints : floats,
     pictures: [],
   };
   return machine;

@@ -77,6 +77,28 @@ const detailOf = ({ width, height }: Picture, dx: readonly number[], dy: readonl
     Math.max(Math.hypot(dx[0]! * width, dx[1]! * height), Math.hypot(dy[0]! * width, dy[1]! * height)),
   );
 
+/** Samples a volume as WebGL does: the picture before the place and the one behind it, and between them. */
+const sampleVolume = (
+  volume: Picture,
+  [u, v, w]: readonly [number, number, number],
+  out: Numbers,
+  at: number,
+  apart: number,
+): void => {
+  const { width, height, rgba, wrap, filter, depth = 1 } = volume;
+  const slice = (i: number): Level => {
+    const from = wrapped(i, depth, wrap) * width * height * 4;
+    return { width, height, rgba: rgba.subarray(from, from + width * height * 4) };
+  };
+  const z = w * depth - (filter === 'linear' ? 0.5 : 0);
+  const first = Math.floor(z);
+  const between = filter === 'linear' ? z - first : 0;
+  if (!between) return sampleLevel(volume, slice(first), [u, v], NOWHERE, out, at, apart);
+  sampleLevel(volume, slice(first), [u, v], NOWHERE, nearer, 0, 1);
+  sampleLevel(volume, slice(first + 1), [u, v], NOWHERE, farther, 0, 1);
+  for (let c = 0; c < 4; c += 1) out[at + c * apart] = nearer[c]! * (1 - between) + farther[c]! * between;
+};
+
 /**
  * Answers one operation that asks a texture, at n points. What a graphics card takes from the slopes of uv, the level
  * of detail, is the finest here; a bias moves it from there.
@@ -94,6 +116,7 @@ export const askPicture = (
   };
   const pair = (input: number, i: number) => [read(input, 0, i), read(input, 1, i)] as const;
   const beside = offsetOf(value) ?? NOWHERE;
+  const isVolume = value.inputs[0]!.type === 'sampler3D';
   for (let i = 0; i < n; i += 1)
     switch (value.op) {
       case 'textureWidth':
@@ -111,6 +134,10 @@ export const askPicture = (
         break;
       }
       default: {
+        if (isVolume) {
+          sampleVolume(picture, [read(0, 0, i), read(0, 1, i), read(0, 2, i)], out, i, n);
+          break;
+        }
         const detail =
           value.op === 'textureGrad'
             ? detailOf(picture, pair(1, i), pair(2, i))

@@ -1,11 +1,11 @@
 import { INPUTS, type InputName } from '../../program/inputs.ts';
-import { componentsOf } from '../../program/types.ts';
+import { isSampler, componentsOf } from '../../program/types.ts';
 import type { Value } from '../../program/value.ts';
 import type { Points } from './points.ts';
 
 /** True where what comes from outside holds one number per component, for all points. */
 export const isSameAtAll = (points: Points, value: Value): boolean =>
-  value.type === 'sampler2D' ||
+  isSampler(value.type) ||
   (value.op === 'input'
     ? points.inputs[value.payload as InputName]?.length === componentsOf(value.type)
     : !points.columns?.has(value.payload as string));
@@ -33,7 +33,7 @@ export const pointNumbers = (points: Points, value: Value): ArrayLike<number> =>
 /** The numbers of a parameter, a knob or an input that are the same at all points. A sampler is its place among the pictures. */
 export const uniformNumbers = (points: Points, value: Value): ArrayLike<number> => {
   const name = value.payload as string;
-  if (value.type === 'sampler2D') {
+  if (isSampler(value.type)) {
     const place = [...(points.pictures?.keys() ?? [])].indexOf(name);
     if (place < 0) throw new Error(`no picture was given for the texture ${name}`);
     return [place];

@@ -5,6 +5,8 @@ export interface Picture {
   readonly width: number;
   readonly height: number;
   readonly rgba: Float32Array;
+  /** How many pictures lie one behind another: a volume, read by a `sampler3D`. It has one level of detail. */
+  readonly depth?: number;
   readonly wrap: 'repeat' | 'clamp';
   readonly filter: 'linear' | 'nearest';
 }

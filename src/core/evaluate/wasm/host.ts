@@ -1,9 +1,9 @@
-import { baseOf, type Type } from '../../program/types.ts';
+import { isSampler, baseOf, type Type } from '../../program/types.ts';
 import type { Kind, WasmImport } from './encodeModule.ts';
 
 /** What a number of the type is held in; a sampler is its place among the pictures. */
 export const kindOf = (type: Type): 'i32' | 'f32' =>
-  baseOf(type) === 'float' && type !== 'sampler2D' ? 'f32' : 'i32';
+  baseOf(type) === 'float' && !isSampler(type) ? 'f32' : 'i32';
 
 const doubles = (name: string, count: number): WasmImport => ({
   from: 'math',

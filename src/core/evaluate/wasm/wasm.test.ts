@@ -263,3 +263,27 @@ test('what is known beforehand is computed beforehand', () => {
   const near = compile([b.call(settled, x, 0.5)])({ ...plane, inputs: { uv } })![0]!.data;
   near.forEach((found, i) => assert.equal(found, Math.fround(uv[i]! + Math.fround(Math.sin(0.5)))));
 });
+
+test('a volume is read between its eight nearest texels, by the interpreter alone', () => {
+  const b = createBuilder();
+  const fog = b.parameter('sampler3D', 'fog');
+  const read = b.swizzle(b.texture(fog, b.input('position')), 'x');
+  // Texel (x, y, z) of 2 × 2 × 2 holds x + 10 y + 100 z in red.
+  const rgba = Float32Array.from({ length: 32 }, (_, i) =>
+    i % 4 ? 0 : ((i >> 2) & 1) + 10 * ((i >> 3) & 1) + 100 * ((i >> 4) & 1),
+  );
+  const volume = { width: 2, height: 2, depth: 2, rgba, wrap: 'clamp', filter: 'linear' } as const;
+  const at = (filter: 'linear' | 'nearest', ...place: readonly number[]): number => {
+    const pictures = new Map([['fog', { ...volume, filter }]]);
+    const points = { ...plane, count: 1, inputs: { position: place }, pictures };
+    assert.equal(compile([read])(points), null);
+    return interpret([read])(points)[0]!.data[0]!;
+  };
+  assert.equal(at('nearest', 0.9, 0.1, 0.9), 101);
+  assert.equal(at('linear', 0.25, 0.25, 0.25), 0, 'at the centre of a texel');
+  assert.equal(at('linear', 0.5, 0.25, 0.75), 100.5);
+  assert.ok(Math.abs(at('linear', 0.5, 0.5, 0.5) - 55.5) < 1e-4);
+  assert.equal(at('linear', 2, 2, 2), 111, 'held at its end');
+  assert.throws(() => b.texture(fog, b.input('uv')), /sampler3D, vec3, float, not sampler3D, vec2/);
+  assert.throws(() => b.sampleAtOffset('texture', [1, 0], fog, b.input('position')), /for a sampler2D/);
+});

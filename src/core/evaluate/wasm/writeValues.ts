@@ -26,7 +26,11 @@ export const NOT_WRITTEN: ReadonlySet<Value['op']> = new Set([
 ]);
 /** True where the module can hold an operation. */
 export const isWritten = (value: Value): boolean =>
-  !NOT_WRITTEN.has(value.op) && !(value.op === 'texture' && (value.inputs.length > 2 || value.payload));
+  !NOT_WRITTEN.has(value.op) &&
+  !(
+    value.op === 'texture' &&
+    (value.inputs.length > 2 || value.payload || value.inputs[0]!.type === 'sampler3D')
+  );
 
 interface Facts {
   readonly values: readonly Value[];

@@ -1,3 +1,4 @@
+import { isSampler } from '../types.ts';
 import { asksTexture } from '../primitives.ts';
 import { declarationOf, type InputName, type Rate } from '../inputs.ts';
 import { reachable, rootsOf, type Program, type ProgramFunction, type Value } from '../value.ts';
@@ -9,7 +10,7 @@ const ownRate = (value: Value): Rate => {
     case 'knob':
     case 'parameter':
       // What is sampled is read by the graphics card alone.
-      return value.type === 'sampler2D' ? 'point' : 'frame';
+      return isSampler(value.type) ? 'point' : 'frame';
     case 'input':
       return declarationOf(value.payload as InputName).rate;
     case 'argument':
@@ -63,6 +64,6 @@ export const frameValuesOf = (program: Program): Value[] => {
   for (const value of values)
     if (rates[value.id]! > ORDER.frame) for (const input of value.inputs) read[input.id] = 1;
   return values.filter(
-    (value) => read[value.id] && rates[value.id] === ORDER.frame && value.type !== 'sampler2D',
+    (value) => read[value.id] && rates[value.id] === ORDER.frame && !isSampler(value.type),
   );
 };
