@@ -1,7 +1,6 @@
-import { compileShader } from '#core/compileShader.ts';
 import { partsOf, type Project } from '#core/document/project.ts';
-import type { Library } from '#core/document/motif.ts';
 import { numbersFor, tablesFor } from '#core/time/values.ts';
+import { compileElsewhere } from '../parts/compileElsewhere.ts';
 import { picturesOf } from '../workshop/picturesOf.ts';
 import type { StageMaterial } from '#stage/stage.ts';
 
@@ -16,11 +15,11 @@ const draw = async (project: Project): Promise<Blob | null> => {
   if (!body) return null;
   const stage = createStage(document.createElement('canvas'));
   try {
-    const library: Library = new Map(partsOf(project, 'motif').map((part) => [part.id, part]));
+    const compiled = await compileElsewhere(project);
     const shaders = new Map(
       partsOf(project, 'shader').map((part) => [
         part.id,
-        { part, ...compileShader(part.body, part.name, library) },
+        { part, shader: compiled.get(part.id)?.shader ?? null },
       ]),
     );
     const shared = partsOf(project, 'shared')[0]?.body.values ?? {};

@@ -6,7 +6,7 @@ import type { Part } from '#core/document/project.ts';
 import type { SurfaceSettings } from '#core/document/shader.ts';
 import { knobName, knobNumbers, MOTIF_SURFACE, type Diagnostic } from '#core/lower/lowerShader.ts';
 import { operatorOf } from '#core/lower/stepOperator.ts';
-import { connectCompiler, type ConnectCompiler } from './connectCompiler.ts';
+import { connectCompiler, type ConnectCompiler } from '../../parts/connectCompiler.ts';
 import { driverMistakes } from './driverMistakes.ts';
 
 export { isScore, type ScorePart } from '#core/compileParts.ts';

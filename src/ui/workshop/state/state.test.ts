@@ -6,7 +6,7 @@ import { sketchParameter, sketchShader } from '#core/document/sketch.ts';
 import { currentValue } from '#core/time/values.ts';
 import { createPartCompiler } from '#core/compileParts.ts';
 import { createCompiler } from './compiler.svelte.ts';
-import type { ConnectCompiler } from './connectCompiler.ts';
+import type { ConnectCompiler } from '../../parts/connectCompiler.ts';
 import { createDocuments } from './documents.svelte.ts';
 import { createSelection } from './selection.svelte.ts';
 import { createValues } from './values.svelte.ts';

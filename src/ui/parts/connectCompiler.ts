@@ -14,7 +14,7 @@ export type ConnectCompiler = (
 
 /** Compiles in a worker, so that the page is never held. */
 export const connectCompiler: ConnectCompiler = (receive, broken) => {
-  const worker = new Worker(new URL('../../../workers/compile.worker.ts', import.meta.url), {
+  const worker = new Worker(new URL('../../workers/compile.worker.ts', import.meta.url), {
     type: 'module',
   });
   worker.onmessage = ({ data }: MessageEvent<FromCompiler>) => receive(data);
