@@ -1,3 +1,4 @@
+import { CALLED_NAMES } from '#core/language/glsl/builtInNames.ts';
 import { OPERATORS } from '#core/operators/catalogue.ts';
 import { declarationOf, INPUT_NAMES } from '#core/program/inputs.ts';
 
@@ -22,11 +23,16 @@ const GIVEN: readonly Readable[] = [
   ...[...OPERATORS.values()]
     .filter(({ name }) => name !== 'value' && name !== 'code')
     .map(({ name }) => ({ name: `${name}(`, detail: 'operator' })),
+  // What else GLSL ES 3.00 has; names of before are known and not offered.
+  ...CALLED_NAMES.filter((name) => !OPERATORS.has(name) && !name.startsWith('texture2D')).map((name) => ({
+    name: `${name}(`,
+    detail: 'GLSL',
+  })),
 ];
 
 /**
  * Names that go on from what stands before the caret: strands and parameters first, then what a shader is given and
- * operators; those that begin so before those that have it in them.
+ * operators and what else GLSL has; those that begin so before those that have it in them.
  * @returns null where no name is being written
  */
 export const completeName = (text: string, caret: number, around: readonly Readable[]): Offers | null => {

@@ -66,3 +66,11 @@ test('an argument offers what its word may go on as, and writes over that word o
   assert.deepEqual(names('smoot|(0.0, 1.0, x)'), [0, 6, 'smoothstep(']);
   assert.deepEqual([names('uv.x|'), names('2e|'), names('|'), names('zzz|')], [null, null, null, null]);
 });
+
+test('a number’s expression is offered operators, and what else GLSL has', () => {
+  const names = (text: string) =>
+    completeName(text, text.length, [])!.offers.map(({ name, detail }) => `${name} ${detail}`);
+  assert.deepEqual(names('determ'), ['determinant( GLSL']);
+  assert.ok(names('smooths').includes('smoothstep( operator'));
+  assert.equal(names('smoothstep').filter((each) => each.startsWith('smoothstep(')).length, 1);
+});
