@@ -24,14 +24,6 @@
   const found = $derived(find(wanted));
   /** The key of the item in hand. */
   let held = $derived(found[0]?.key ?? '');
-  /** So many are drawn at once; the others follow, a frame each time, before anyone has looked that far. */
-  const A_FRAME = 24;
-  let room = $state(A_FRAME);
-  $effect(() => {
-    if (room >= found.length) return;
-    const next = requestAnimationFrame(() => (room += A_FRAME));
-    return () => cancelAnimationFrame(next);
-  });
   const inHand = $derived(found.find((each) => each.key === held));
   const label = $derived(holds[0]!.toUpperCase() + holds.slice(1));
 </script>
@@ -66,7 +58,7 @@
   </Command.Input>
   <Command.List id="{uid}-list" aria-label={label}>
     <Command.Viewport class="{height} overflow-y-auto py-1">
-      {#each found.slice(0, room) as item (item.key)}
+      {#each found as item (item.key)}
         <Command.Item class="listed" id={idOf(item)} value={item.key} onSelect={() => onpick(item)}>
           {@render row(item)}
         </Command.Item>

@@ -26,7 +26,7 @@
     <StrandRow
       {session}
       {score}
-      {view}
+      view={view.now}
       {pictures}
       {strand}
       {index}
