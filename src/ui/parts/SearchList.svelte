@@ -24,6 +24,12 @@
   const found = $derived(find(wanted));
   /** The key of the item in hand. */
   let held = $derived(found[0]?.key ?? '');
+  /** Asked for again before it is gone, it begins anew. */
+  const leave = (then: () => void) => {
+    wanted = '';
+    then();
+  };
+  const pick = (item: Item) => leave(() => onpick(item));
   const inHand = $derived(found.find((each) => each.key === held));
   const label = $derived(holds[0]!.toUpperCase() + holds.slice(1));
 </script>
@@ -37,7 +43,7 @@
   {label}
   onkeydown={(event) => {
     event.stopPropagation();
-    if (event.key === 'Escape') onescape();
+    if (event.key === 'Escape') leave(onescape);
   }}
 >
   <Command.Input bind:value={wanted}>
@@ -59,7 +65,7 @@
   <Command.List id="{uid}-list" aria-label={label}>
     <Command.Viewport class="{height} overflow-y-auto py-1">
       {#each found as item (item.key)}
-        <Command.Item class="listed" id={idOf(item)} value={item.key} onSelect={() => onpick(item)}>
+        <Command.Item class="listed" id={idOf(item)} value={item.key} onSelect={() => pick(item)}>
           {@render row(item)}
         </Command.Item>
       {/each}
