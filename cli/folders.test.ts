@@ -1,28 +1,13 @@
 import assert from 'node:assert/strict';
-import { spawnSync } from 'node:child_process';
+
 import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+
 import { join } from 'node:path';
 import { after, test } from 'node:test';
 import sharp from 'sharp';
 import { publishedFiles, publishedPictures } from '../scripts/writeDocs.ts';
-
-const folder = mkdtempSync(join(tmpdir(), 'veil-'));
+import { folder, DEMO, CURTAIN, veil, file } from './veil.testing.ts';
 after(() => rmSync(folder, { recursive: true, force: true }));
-const DEMO = 'demo/gallowglass';
-const CURTAIN = `${DEMO}/curtain-burn-away.shader.json`;
-
-const veil = (...args: readonly string[]) => {
-  const { status, stdout, stderr } = spawnSync(process.execPath, ['cli/veil.mjs', ...args], {
-    encoding: 'utf8',
-  });
-  return { status, out: stdout, err: stderr };
-};
-const file = (name: string, content: unknown): string => {
-  const path = join(folder, name);
-  writeFileSync(path, typeof content === 'string' ? content : JSON.stringify(content, null, 2));
-  return path;
-};
 
 test('motifs beside a file are found, and a broken one is named', () => {
   const home = join(folder, 'project');

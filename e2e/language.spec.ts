@@ -1,25 +1,10 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import { emptyMotif } from '#core/document/motif.ts';
 import { sketchShader } from '#core/document/sketch.ts';
 import { openCurtain, restorePlayhouse, saved, stageRests, step } from './stage.ts';
+import { undo, show, rangeOf, addStep } from './score.ts';
 
 test.afterEach(({ request }) => restorePlayhouse(request));
-const undo = (page: Page) => page.getByTitle(/^Undo/).click();
-const show = async (page: Page, material: string): Promise<void> => {
-  await page.getByLabel('Material shown').selectOption({ label: material });
-  await stageRests(page);
-};
-/** The least and greatest value that a step's range bar tells of. */
-const rangeOf = async (page: Page, id: string): Promise<[number, number]> => {
-  const words = (await step(page, id).getByRole('img').getAttribute('aria-label')) ?? '';
-  const found = /from (\S+) to (\S+)/.exec(words.replace(/−/g, '-').replace(/,/g, ''));
-  return [Number(found?.[1] ?? NaN), Number(found?.[2] ?? NaN)];
-};
-const addStep = async (page: Page, strand: string, wanted: string): Promise<void> => {
-  await page.getByRole('button', { name: `Add a step to ${strand}` }).click();
-  await page.getByRole('combobox', { name: 'Search operators' }).fill(wanted);
-  await page.keyboard.press('Enter');
-};
 
 test('the palette knows other words, what a shader is given, and what each costs', async ({ page }) => {
   await openCurtain(page);

@@ -1,22 +1,8 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import { openCurtain, restorePlayhouse, saved, step } from './stage.ts';
+import { wordsOf, undo, rangeOf, addStep } from './score.ts';
 
 test.afterEach(({ request }) => restorePlayhouse(request));
-
-const wordsOf = (page: Page, strand: string) => () =>
-  page.locator(`[data-strand="${strand}"] .word`).allTextContents();
-const undo = (page: Page) => page.getByTitle(/^Undo/).click();
-/** The least and greatest value that a step's range bar tells of. */
-const rangeOf = async (page: Page, id: string): Promise<[number, number]> => {
-  const words = (await step(page, id).getByRole('img').getAttribute('aria-label')) ?? '';
-  const found = /from (\S+) to (\S+)/.exec(words.replace(/−/g, '-').replace(/,/g, ''));
-  return [Number(found?.[1] ?? NaN), Number(found?.[2] ?? NaN)];
-};
-const addStep = async (page: Page, strand: string, wanted: string): Promise<void> => {
-  await page.getByRole('button', { name: `Add a step to ${strand}` }).click();
-  await page.getByRole('combobox', { name: 'Search operators' }).fill(wanted);
-  await page.keyboard.press('Enter');
-};
 
 test('strands fold into a motif; edited once, all users follow; a used one is not deleted; a use unfolds', async ({
   page,

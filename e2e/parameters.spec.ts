@@ -1,18 +1,8 @@
-import { expect, test, type Page } from '@playwright/test';
-import { figure, openCurtain, parameter, restorePlayhouse, saved, stageRests, step } from './stage.ts';
+import { expect, test } from '@playwright/test';
+import { figure, openCurtain, parameter, restorePlayhouse, saved } from './stage.ts';
+import { undo, show, rangeOf } from './score.ts';
 
 test.afterEach(({ request }) => restorePlayhouse(request));
-const undo = (page: Page) => page.getByTitle(/^Undo/).click();
-const show = async (page: Page, material: string): Promise<void> => {
-  await page.getByLabel('Material shown').selectOption({ label: material });
-  await stageRests(page);
-};
-/** The least and greatest value that a step's range bar tells of. */
-const rangeOf = async (page: Page, id: string): Promise<[number, number]> => {
-  const words = (await step(page, id).getByRole('img').getAttribute('aria-label')) ?? '';
-  const found = /from (\S+) to (\S+)/.exec(words.replace(/−/g, '-').replace(/,/g, ''));
-  return [Number(found?.[1] ?? NaN), Number(found?.[2] ?? NaN)];
-};
 
 test('curves, gradients and noise are edited in the panel, and the picture follows', async ({ page }) => {
   await openCurtain(page);

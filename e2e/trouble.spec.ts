@@ -1,27 +1,9 @@
-import { expect, test, type APIRequestContext, type Page } from '@playwright/test';
+import { expect, test, type Page } from '@playwright/test';
 import { freePort } from '../scripts/setup/port.mjs';
 import { startPostgres } from '../scripts/setup/postgres.mjs';
 import { prepareDatabase, startServer } from '../scripts/setup/server.mjs';
 import { openCurtain, parameter, playhouseId, saved, stageRests, step } from './stage.ts';
-
-interface Saved {
-  readonly id: string;
-  readonly revision: number;
-  readonly name: string;
-  readonly body: { source: string };
-}
-const json = (body: unknown) => ({ data: body as object });
-const makeProject = async (request: APIRequestContext, base = ''): Promise<{ id: string; script: Saved }> => {
-  const made = (await (
-    await request.post(`${base}/api/projects`, json({ name: 'Rehearsal room' }))
-  ).json()) as {
-    id: string;
-    parts: Saved[];
-  };
-  return { id: made.id, script: made.parts.find((part) => part.id === 'script')! };
-};
-const asSave = (part: Saved, source: string, revision = part.revision) =>
-  json({ revision, name: part.name, body: { ...part.body, source } });
+import { type Saved, makeProject, asSave } from './saves.ts';
 
 test('a server killed mid-save loses nothing it acknowledged', async ({ request }) => {
   const address = process.env['TEST_DATABASE_URL']!;

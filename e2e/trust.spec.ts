@@ -9,25 +9,7 @@ import {
   stageRests,
   step,
 } from './stage.ts';
-
-interface Saved {
-  readonly id: string;
-  readonly revision: number;
-  readonly name: string;
-  readonly body: { source: string };
-}
-const json = (body: unknown) => ({ data: body as object });
-const makeProject = async (request: APIRequestContext, base = ''): Promise<{ id: string; script: Saved }> => {
-  const made = (await (
-    await request.post(`${base}/api/projects`, json({ name: 'Rehearsal room' }))
-  ).json()) as {
-    id: string;
-    parts: Saved[];
-  };
-  return { id: made.id, script: made.parts.find((part) => part.id === 'script')! };
-};
-const asSave = (part: Saved, source: string, revision = part.revision) =>
-  json({ revision, name: part.name, body: { ...part.body, source } });
+import { json, makeProject, asSave } from './saves.ts';
 
 test('a stale save gets 409 with both bodies, and every refusal is a code and a sentence', async ({
   request,

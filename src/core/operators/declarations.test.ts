@@ -5,7 +5,7 @@ import { sketchShader } from '../document/sketch.ts';
 import { programOf } from '../compileShader.ts';
 import { OPERATORS, searchOperators } from './catalogue.ts';
 import { FAMILIES } from './declare.ts';
-import { at } from './atOnePoint.test.ts';
+import { at } from './atOnePoint.testing.ts';
 
 // ---- declarations
 

@@ -4,7 +4,7 @@ import fc from 'fast-check';
 import { sketchShader } from '../document/sketch.ts';
 import { evaluate } from '../evaluate/columns/evaluate.ts';
 import { programOf } from '../compileShader.ts';
-import { at, close } from './atOnePoint.test.ts';
+import { at, close } from './atOnePoint.testing.ts';
 
 // ---- the field's formulas, written down once more by hand
 

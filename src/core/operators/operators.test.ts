@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { OPERATORS } from './catalogue.ts';
-import { UV, P, N, V, T, CAMERA, TIME, flat, at, close } from './atOnePoint.test.ts';
+import { UV, P, N, V, T, CAMERA, TIME, flat, at, close } from './atOnePoint.testing.ts';
 
 // ---- the field's formulas, written down once more by hand
 

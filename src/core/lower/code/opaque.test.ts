@@ -6,13 +6,7 @@ import { evaluate } from '../../evaluate/columns/evaluate.ts';
 import { emitGlsl } from '../../emit/glsl/emitGlsl.ts';
 import { emitWgsl } from '../../emit/wgsl/emitWgsl.ts';
 import { placeInText } from '../../language/placeInText.ts';
-
-const shaderOf = (code: string, given: Record<string, string> = {}) =>
-  sketchShader(
-    { above: [['value', { x: '0.25' }]], made: [{ operator: 'code', code, arguments: given }] },
-    {},
-    [sketchParameter('burn', 'float', [0.5])],
-  );
+import { shaderOf } from './code.testing.ts';
 
 /** Good GLSL that the program cannot hold, and why. */
 const OPAQUE: readonly (readonly [string, RegExp])[] = [

@@ -66,11 +66,15 @@ export const createCompiler = (
   /** The newest version sent, and the newest that all is done of. */
   let sent = $state(0);
   let done = $state(0);
-  /** When each part was last asked for, and when last shown. */
+  /** The version each part was last asked for at and answered for, and when it was last shown. */
   const asked = new Map<string, number>();
+  const answered = new Map<string, number>();
   const shownAt = new Map<string, number>();
-  /** Parts whose numbers moved since they were sent. */
+  /** Parts whose numbers moved since they were sent; of these, those that are to be compiled once more. */
   const moved = new Set<string>();
+  const again = new Set<string>();
+  /** Where each moved knob of a shader or motif stands, and the newest version sent by then: later ones know it. */
+  const moves = new Map<string, Map<string, { readonly numbers: readonly number[]; readonly at: number }>>();
   let restarts = 0;
 
   const receive = (message: FromCompiler): void => {
@@ -81,12 +85,23 @@ export const createCompiler = (
     const { id, version } = message;
     const part = parts().get(id);
     if (!isScore(part)) return;
+    answered.set(id, version);
     // What is behind a newer request is dropped; in a long run of them the picture still follows.
     const isStale = version < (asked.get(id) ?? 0);
     if (isStale && performance.now() - (shownAt.get(id) ?? -Infinity) < MOST_BEHIND_MS) return;
     shownAt.set(id, performance.now());
     const state = stateAfter(part, unpackCompilation(message.compilation), shaders.get(id));
-    shaders = new Map(shaders).set(id, state);
+    shaders = new Map(shaders).set(id, { ...state, knobs: withMoves(id, state.knobs, version) });
+    if (again.delete(id)) recompile(part);
+  };
+  /** Knobs of a version, with the numbers that moved after it was sent. */
+  const withMoves = (id: string, knobs: ShaderState['knobs'], version: number): ShaderState['knobs'] => {
+    const now = new Map(knobs);
+    for (const [knob, { numbers, at }] of moves.get(id) ?? []) {
+      if (at < version) moves.get(id)!.delete(knob);
+      else if (now.get(knob)?.length === numbers.length) now.set(knob, numbers);
+    }
+    return now;
   };
   const broken = (why: string): void => {
     line.close();
@@ -118,14 +133,7 @@ export const createCompiler = (
   const moveKnob = (part: ScorePart, edit: Edit): boolean => {
     const state = shaders.get(part.id);
     const [patch] = edit.patches;
-    // While something is being compiled the knobs of what is shown may not be those that come.
-    if (
-      done !== sent ||
-      !state?.good ||
-      state.diagnostics.length ||
-      edit.patches.length !== 1 ||
-      patch?.op === 'remove'
-    )
+    if (!state?.good || state.diagnostics.length || edit.patches.length !== 1 || patch?.op === 'remove')
       return false;
     const [root, strand, , step, field, input] = patch!.path;
     if (root !== 'strands' || field !== 'arguments' || typeof patch!.value === 'string') return false;
@@ -139,10 +147,14 @@ export const createCompiler = (
     const now = new Map(shaders);
     for (const [id, each] of shaders) {
       const name = id === part.id ? knob : `${part.id}/${knob}`;
-      if (each.knobs.has(name)) now.set(id, { ...each, knobs: new Map(each.knobs).set(name, numbers) });
+      if (!each.knobs.has(name)) continue;
+      now.set(id, { ...each, knobs: new Map(each.knobs).set(name, numbers) });
+      moves.set(id, (moves.get(id) ?? new Map()).set(name, { numbers, at: sent }));
     }
     shaders = now;
     moved.add(part.id);
+    // What is on its way may have other knobs: what is shown here follows at once, and is compiled when that has come.
+    if ((asked.get(part.id) ?? 0) > (answered.get(part.id) ?? 0)) again.add(part.id);
     return true;
   };
 
@@ -153,6 +165,7 @@ export const createCompiler = (
       if (isScore(each) && id !== part.id) send('keep', each);
     }
     moved.clear();
+    again.delete(part.id);
     send('compile', part);
     asked.set(part.id, sent);
   };

@@ -1,6 +1,6 @@
 import assert from 'node:assert/strict';
 import { afterEach, test } from 'node:test';
-import { setArgument } from '#core/edits/shaderEdits.ts';
+import { addStep, setArgument } from '#core/edits/shaderEdits.ts';
 import { newPart, type Part, type PartOf, type Project } from '#core/document/project.ts';
 import { sketchParameter, sketchShader } from '#core/document/sketch.ts';
 import { currentValue } from '#core/time/values.ts';
@@ -229,6 +229,17 @@ test('while a change is compiled elsewhere the page goes on, and only the newest
   here.setX(0.5);
   line.goOn();
   assert.deepEqual([...stateOf(here).knobs.values()], [[0.5]], 'a number moved meanwhile is not lost');
+  line.hold();
+  here.setX(0.75);
+  here.documents.apply(
+    addStep('velvet', { strand: 0, step: 1 }, { id: 'new', operator: 'fract', arguments: {} }),
+  );
+  for (const x of [0.1, 0.2, 0.3]) here.setX(x);
+  assert.deepEqual([...stateOf(here).knobs.values()], [[0.3]], 'it is seen while something is on its way');
+  line.goOn();
+  assert.deepEqual([...stateOf(here).knobs.values()], [[0.3]], 'and stays when that has come');
+  assert.equal(stateOf(here).good!.program.taps.length, 3);
+  assert.ok(!compiler.isBusy);
 });
 
 test('a compiler that stops is started again with everything, and says so where it does not', () => {
