@@ -24,9 +24,18 @@
   const found = $derived(find(wanted));
   /** The key of the item in hand. */
   let held = $derived(found[0]?.key ?? '');
+  /** So many are drawn at once; the others follow, a frame each time, before anyone has looked that far. */
+  const A_FRAME = 24;
+  let room = $state(A_FRAME);
+  $effect(() => {
+    if (room >= found.length) return;
+    const next = requestAnimationFrame(() => (room += A_FRAME));
+    return () => cancelAnimationFrame(next);
+  });
   /** Asked for again before it is gone, it begins anew. */
   const leave = (then: () => void) => {
     wanted = '';
+    room = A_FRAME;
     then();
   };
   const pick = (item: Item) => leave(() => onpick(item));
@@ -64,7 +73,7 @@
   </Command.Input>
   <Command.List id="{uid}-list" aria-label={label}>
     <Command.Viewport class="{height} overflow-y-auto py-1">
-      {#each found as item (item.key)}
+      {#each found.slice(0, room) as item (item.key)}
         <Command.Item class="listed" id={idOf(item)} value={item.key} onSelect={() => pick(item)}>
           {@render row(item)}
         </Command.Item>

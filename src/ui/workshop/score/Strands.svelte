@@ -26,7 +26,7 @@
     <StrandRow
       {session}
       {score}
-      view={view.now}
+      {view}
       {pictures}
       {strand}
       {index}

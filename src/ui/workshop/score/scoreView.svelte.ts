@@ -19,10 +19,10 @@ export interface ScoreView {
 const NONE: readonly Diagnostic[] = [];
 
 /**
- * Follows the score, and is another object only where something in it is another: a dragged number changes the document
- * many times a second, and a thousand cards would be looked at each time though none of this has changed.
+ * Follows the score field by field, each another only where it is another: a dragged number changes the document many
+ * times a second, and a thousand cards would be looked at each time though none of what they read has changed.
  */
-export const createScoreView = (session: Session, score: () => ScorePart) => {
+export const createScoreView = (session: Session, score: () => ScorePart): ScoreView => {
   const look = (names: ScoreNames | null): ScoreView => ({
     good: session.shaderState?.good ?? null,
     diagnostics: session.shaderState?.diagnostics ?? NONE,
@@ -31,16 +31,38 @@ export const createScoreView = (session: Session, score: () => ScorePart) => {
     parameters: score().body.parameters,
     library: session.library,
   });
-  let view = $state.raw(untrack(() => look(null)));
+  const first = untrack(() => look(null));
+  let good = $state.raw(first.good);
+  let diagnostics = $state.raw(first.diagnostics);
+  let notes = $state.raw(first.notes);
+  let names = $state.raw(first.names);
+  let parameters = $state.raw(first.parameters);
+  let library = $state.raw(first.library);
   $effect.pre(() => {
-    const before = untrack(() => view);
-    const now = look(before.names);
-    const fields = Object.keys(now) as (keyof ScoreView)[];
-    if (fields.some((each) => now[each] !== before[each])) view = now;
+    const now = look(untrack(() => names));
+    // None of them was said, and none is: two empty lists are one.
+    if (now.diagnostics.length || untrack(() => diagnostics).length) diagnostics = now.diagnostics;
+    if (now.notes.length || untrack(() => notes).length) notes = now.notes;
+    ({ good, names, parameters, library } = now);
   });
   return {
-    get now() {
-      return view;
+    get good() {
+      return good;
+    },
+    get diagnostics() {
+      return diagnostics;
+    },
+    get notes() {
+      return notes;
+    },
+    get names() {
+      return names;
+    },
+    get parameters() {
+      return parameters;
+    },
+    get library() {
+      return library;
     },
   };
 };
