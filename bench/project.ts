@@ -6,6 +6,7 @@ import { sketchStrands } from '#core/document/sketch.ts';
 import { openDatabase } from '#server/database.ts';
 import { savePart } from '#server/projects.ts';
 import config from '../playwright.config.ts';
+import { longTaskFigures } from './longTasks.ts';
 import { median, ratio, type Figure } from './measure.ts';
 
 const BASE = process.env['BASE_URL']!;
@@ -168,7 +169,12 @@ const working = async (db: Knex): Promise<Figure[]> => {
 export const projectFigures = async (): Promise<Figure[]> => {
   const db = openDatabase(process.env['DATABASE_URL']!);
   try {
-    return [...(await opening(db)), ...(await saving(db)), ...(await working(db))];
+    return [
+      ...(await opening(db)),
+      ...(await saving(db)),
+      ...(await working(db)),
+      ...(await longTaskFigures(db, BASE)),
+    ];
   } finally {
     await db.destroy();
   }

@@ -7,6 +7,8 @@
     find: (wanted: string) => readonly Item[];
     onpick: (item: Item) => void;
     onescape: () => void;
+    /** Whether it is shown: it may be kept while it is not, and begins anew when it is again. */
+    open?: boolean;
     /** What the list holds, in a word: “operators”. */
     holds: string;
     placeholder: string;
@@ -17,28 +19,39 @@
     more?: Snippet<[Item]>;
     height?: string;
   }
-  let { find, onpick, onescape, holds, placeholder, row, none, more, height = 'max-h-80' }: Props = $props();
+  let {
+    find,
+    onpick,
+    onescape,
+    open = true,
+    holds,
+    placeholder,
+    row,
+    none,
+    more,
+    height = 'max-h-80',
+  }: Props = $props();
   const uid = $props.id();
   const idOf = (item: Item) => `${uid}-${item.key.replace(/\W/g, '-')}`;
   let wanted = $state('');
   const found = $derived(find(wanted));
   /** The key of the item in hand. */
   let held = $derived(found[0]?.key ?? '');
-  /** So many are drawn at once; the others follow, a frame each time, before anyone has looked that far. */
-  const A_FRAME = 24;
-  let room = $state(A_FRAME);
+  /** So many more are drawn in each frame, before anyone has looked that far; while it is closed, those seen first. */
+  const A_FRAME = 4;
+  const SEEN_FIRST = 8;
+  let room = $state(0);
+  const most = $derived(open ? found.length : Math.min(found.length, SEEN_FIRST));
   $effect(() => {
-    if (room >= found.length) return;
+    if (room >= most) return;
     const next = requestAnimationFrame(() => (room += A_FRAME));
     return () => cancelAnimationFrame(next);
   });
-  /** Asked for again before it is gone, it begins anew. */
-  const leave = (then: () => void) => {
+  $effect.pre(() => {
+    if (open) return;
     wanted = '';
-    room = A_FRAME;
-    then();
-  };
-  const pick = (item: Item) => leave(() => onpick(item));
+    room = 0;
+  });
   const inHand = $derived(found.find((each) => each.key === held));
   const label = $derived(holds[0]!.toUpperCase() + holds.slice(1));
 </script>
@@ -52,7 +65,12 @@
   {label}
   onkeydown={(event) => {
     event.stopPropagation();
-    if (event.key === 'Escape') leave(onescape);
+    if (event.key === 'Escape') onescape();
+    // What is in hand may not be drawn yet.
+    if (event.key === 'Enter' && !event.isComposing) {
+      event.preventDefault();
+      if (inHand) onpick(inHand);
+    }
   }}
 >
   <Command.Input bind:value={wanted}>
@@ -74,7 +92,7 @@
   <Command.List id="{uid}-list" aria-label={label}>
     <Command.Viewport class="{height} overflow-y-auto py-1">
       {#each found.slice(0, room) as item (item.key)}
-        <Command.Item class="listed" id={idOf(item)} value={item.key} onSelect={() => pick(item)}>
+        <Command.Item class="listed" id={idOf(item)} value={item.key} onSelect={() => onpick(item)}>
           {@render row(item)}
         </Command.Item>
       {/each}

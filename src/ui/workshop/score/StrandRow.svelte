@@ -1,8 +1,8 @@
 <script lang="ts">
+  import Plus from '@lucide/svelte/icons/plus';
   import { untrack } from 'svelte';
   import { tapKey } from '#core/compileShader.ts';
   import {
-    addStep,
     moveStep,
     moveStrand,
     placeOfStep,
@@ -17,11 +17,9 @@
   import { componentsOf, type Type } from '#core/program/types.ts';
   import type { Pictures } from '../pictures.svelte.ts';
   import type { ScorePart, Session } from '../state/session.svelte.ts';
-  import Palette from './Palette.svelte';
-  import type { PaletteItem } from './paletteItems.ts';
-  import { addStop, focusNow, focusStep, focusStop, stopOf } from './stops.ts';
+  import { addStop, focusNow, focusStep, focusStop, isStop, rowStop, stopOf } from './stops.ts';
   import { walkCards } from './walkCards.ts';
-  import { doToStep, newStepId, pasteAfter } from './doToStep.ts';
+  import { doToStep, pasteAfter } from './doToStep.ts';
   import type { ScoreView } from './scoreView.svelte.ts';
   import StepCard from './StepCard.svelte';
   import { ON_STRAND, type StepDeed, type StrandDeed, type StrandHere } from '../commands/onCard.ts';
@@ -59,9 +57,7 @@
   };
   const mistakesOf = (step: string) => ofStep(view.diagnostics, step);
   const ownMistakes = $derived(mistakesOf(''));
-  const collapsed = $derived(
-    (strand.collapsed ?? false) && !view.diagnostics.some((each) => each.strand === strand.id),
-  );
+  const collapsed = $derived(view.isCollapsed(strand));
   const pictureOf = (step: string) => pictures.all.get(tapKey(strand.id, step));
   /** How many numbers a step spreads one over, or null: `1 → 3`. */
   const spreadOf = (i: number): string | null => {
@@ -85,26 +81,8 @@
     if (users.length) refusal = `${strand.name} is used by ${users.join(', ')}; take it out there first.`;
     else session.apply(removeStrand(shader.id, shader.body, index));
   };
-  let palette = $state(false);
-  /** Where the palette puts its step; the end unless a card asked. */
-  let insertAt = $state<number | null>(null);
-  /** The card the asked-for step will follow, brought into sight. */
-  let after = $state.raw<HTMLElement | null>(null);
-  const ask = (at: number) => {
-    insertAt = at;
-    after = stopOf(strand.steps[at - 1]?.id ?? '') ?? null;
-    after?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
-    palette = true;
-  };
-  // Asked for from elsewhere: by a key, or by the command list.
-  $effect(() => {
-    if (session.asking?.strand !== strand.id) return;
-    const { at } = session.asking;
-    untrack(() => {
-      ask(at);
-      session.askFor(null);
-    });
-  });
+  const ask = (at: number | null) => session.askFor({ strand: strand.id, at });
+  const asked = $derived(session.asking?.strand === strand.id);
   $effect(() => {
     if (session.toName !== strand.id) return;
     untrack(() => {
@@ -112,14 +90,6 @@
       session.nameStrand(null);
     });
   });
-  const add = (item: PaletteItem) => {
-    const at = insertAt ?? strand.steps.length;
-    insertAt = null;
-    const step: Step = { id: newStepId(), ...item.step };
-    session.apply(addStep(shader.id, { strand: index, step: at }, step));
-    session.select(step.id);
-    if (item.key === 'code') oncode(step.id);
-  };
   const exposeFirst = (step: Step, i: number) => {
     const found = operatorOf(step, session.library);
     const known = found.kind === 'unknown' ? null : found.signature;
@@ -180,7 +150,11 @@
   };
   /** Takes the focus to the card that a key leads to, and chooses those between where Shift is held. */
   const walk = (from: string, key: string, through: boolean) => {
-    const there = walkCards(shader.body.strands, (id) => stopOf(id) !== undefined, from, key);
+    const there = walkCards(
+      shader.body.strands.filter((each) => !view.isCollapsed(each)),
+      from,
+      key,
+    );
     if (!there) return;
     if (through) choose(there, true);
     focusStep(there);
@@ -200,6 +174,13 @@
     const key = next?.id ?? (way === 1 ? addStop(strand.id) : null);
     if (key !== null) focusStop(key);
     return key !== null;
+  };
+  /** A card is one stop, backwards too. */
+  const backToCard = (event: KeyboardEvent) => {
+    const last = strand.steps.at(-1);
+    if (event.key !== 'Tab' || !event.shiftKey || !last) return;
+    event.preventDefault();
+    focusStop(last.id);
   };
   const put = (step: Step, label: string) => session.apply(replaceStep(shader.id, shader.body, step, label));
   const noteStep = (step: Step, note: string) => {
@@ -237,6 +218,7 @@
   aria-label="Strand {strand.name}"
   data-strand={strand.name}
   {@attach watched}
+  {@attach isStop(rowStop(strand.id))}
 >
   <StrandMargin
     {session}
@@ -290,21 +272,16 @@
           onpastetext={(text) => pasteAfter(session, step.id, text)}
         />
       {/each}
-      <Palette
-        bind:open={palette}
-        onpick={add}
-        library={session.library}
-        inside={score.kind === 'motif' ? score.id : null}
-        label="Add a step to {strand.name}"
-        stop={addStop(strand.id)}
-        before={strand.steps.at(-1)?.id ?? null}
-        anchor={after}
-        onclosed={() => {
-          insertAt = null;
-          after = null;
-        }}
-        refocus={() => session.selected && focusStep(session.selected)}
-      />
+      <button
+        class="add-step"
+        aria-label="Add a step to {strand.name}"
+        title="Add a step to {strand.name}"
+        aria-haspopup="dialog"
+        aria-expanded={asked}
+        onclick={() => (asked ? session.askFor(null) : ask(null))}
+        onkeydown={backToCard}
+        {@attach isStop(addStop(strand.id))}><Plus size={13} /></button
+      >
       {#each ownMistakes as mistake, i (i)}
         <p class="self-center text-[12px] text-oxblood" role="alert">{mistake.message}</p>
       {/each}
@@ -363,7 +340,7 @@
     row-gap: 10px;
     max-width: calc(100vw - 140px);
   }
-  .staff :global(.add-step) {
+  .add-step {
     display: flex;
     flex: none;
     align-items: center;
@@ -376,7 +353,8 @@
     background: var(--page);
     color: var(--third);
   }
-  .staff :global(.add-step:hover) {
+  .add-step:hover,
+  .add-step[aria-expanded='true'] {
     border-color: var(--ink);
     color: var(--ink);
   }

@@ -1,6 +1,6 @@
 import { untrack } from 'svelte';
 import type { Library } from '#core/document/motif.ts';
-import type { Parameter } from '#core/document/shader.ts';
+import type { Parameter, Strand } from '#core/document/shader.ts';
 import type { CompiledShader } from '#core/compileShader.ts';
 import type { Diagnostic } from '#core/lower/lowerShader.ts';
 import type { ScorePart, Session } from '../state/session.svelte.ts';
@@ -14,6 +14,8 @@ export interface ScoreView {
   readonly names: ScoreNames;
   readonly parameters: readonly Parameter[];
   readonly library: Library;
+  /** Whether a strand shows one line instead of its cards: asked for by the author, and nothing is wrong in it. */
+  isCollapsed(strand: Strand): boolean;
 }
 
 const NONE: readonly Diagnostic[] = [];
@@ -23,7 +25,7 @@ const NONE: readonly Diagnostic[] = [];
  * times a second, and a thousand cards would be looked at each time though none of what they read has changed.
  */
 export const createScoreView = (session: Session, score: () => ScorePart): ScoreView => {
-  const look = (names: ScoreNames | null): ScoreView => ({
+  const look = (names: ScoreNames | null): Omit<ScoreView, 'isCollapsed'> => ({
     good: session.shaderState?.good ?? null,
     diagnostics: session.shaderState?.diagnostics ?? NONE,
     notes: session.shaderState?.notes ?? NONE,
@@ -64,5 +66,7 @@ export const createScoreView = (session: Session, score: () => ScorePart): Score
     get library() {
       return library;
     },
+    isCollapsed: ({ id, collapsed }) =>
+      (collapsed ?? false) && !diagnostics.some((each) => each.strand === id),
   };
 };

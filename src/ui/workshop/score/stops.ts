@@ -5,6 +5,9 @@ const stops = new Map<string, HTMLElement>();
 
 /** The button behind a strand’s last step. */
 export const addStop = (strand: string): string => `add ${strand}`;
+/** A strand’s row, where its cards are not shown. */
+export const rowStop = (strand: string): string => `row ${strand}`;
+export const partStop = (part: string): string => `part ${part}`;
 export const parameterStop = (name: string): string => `parameter ${name}`;
 
 /** Attached to an element, makes it the stop of that key for as long as it is there. */
@@ -15,8 +18,24 @@ export const isStop = (key: string) => (element: Element) => {
   };
 };
 
-export const stopOf = (key: string): HTMLElement | undefined => stops.get(key);
-export const focusStop = (key: string): void => stops.get(key)?.focus();
+/** Brings what is left out of a long score, because it is out of sight, into the page. */
+let bring: ((key: string) => void) | null = null;
+export const bringsStops = (how: (key: string) => void) => () => {
+  bring = how;
+  return () => {
+    if (bring === how) bring = null;
+  };
+};
+
+/** The element of a stop; one that is left out of the page is brought into it. */
+export const stopOf = (key: string): HTMLElement | undefined => {
+  if (!stops.has(key) && bring) {
+    bring(key);
+    flushSync();
+  }
+  return stops.get(key);
+};
+export const focusStop = (key: string): void => stopOf(key)?.focus();
 /** Gives a step’s card the focus, where it is there. */
 export const focusStep: (step: string) => void = focusStop;
 

@@ -4,16 +4,12 @@ interface Row {
 
 /**
  * The card that a key leads to from another: beside it, at an end of its strand, or at the same place in the strand
- * above or below that shows its cards.
+ * above or below that has any.
+ * @param strands those that show their cards
  * @returns null where there is none
  */
-export const walkCards = (
-  strands: readonly Row[],
-  isShown: (step: string) => boolean,
-  from: string,
-  key: string,
-): string | null => {
-  const rows = strands.map(({ steps }) => steps.map(({ id }) => id)).filter((ids) => ids.some(isShown));
+export const walkCards = (strands: readonly Row[], from: string, key: string): string | null => {
+  const rows = strands.map(({ steps }) => steps.map(({ id }) => id)).filter((ids) => ids.length > 0);
   const row = rows.findIndex((ids) => ids.includes(from));
   const own = rows[row] ?? [];
   const at = own.indexOf(from);
