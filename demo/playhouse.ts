@@ -1,4 +1,6 @@
-import { readFileSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
+import { resolve } from 'node:path';
+import { pathToFileURL } from 'node:url';
 import { createHash } from 'node:crypto';
 import { orderPicture } from './orderPicture.ts';
 import { parsePart } from '#core/document/parsePart.ts';
@@ -12,7 +14,9 @@ export interface SamplePart {
   readonly body: unknown;
 }
 
-const folder = new URL('./gallowglass/', import.meta.url);
+/** Beside this file; built into the server, this stands elsewhere, and the files where the server was started. */
+const beside = new URL('./gallowglass/', import.meta.url);
+const folder = existsSync(beside) ? beside : pathToFileURL(`${resolve('demo/gallowglass')}/`);
 const text = (file: string): string => readFileSync(new URL(file, folder), 'utf8');
 
 const FILES: readonly (readonly [id: string, kind: PartKind, name: string])[] = [

@@ -46,11 +46,12 @@ export const restorePlayhouse = async (request: APIRequestContext): Promise<void
   const wanted = new Map(playhouse().parts.map((each) => [each.id, each]));
   for (const part of parts) {
     const sample = wanted.get(part.id);
-    if (!sample || JSON.stringify(sample.body) === JSON.stringify(part.body)) continue;
+    const stands = sample?.name === part.name && JSON.stringify(sample.body) === JSON.stringify(part.body);
+    if (!sample || stands) continue;
     const data = { revision: part.revision, name: sample.name, body: sample.body };
     expect((await request.put(`/api/projects/${id}/parts/${part.id}`, { data })).status()).toBe(200);
   }
-  for (const kind of ['material', 'shader', 'motif'])
+  for (const kind of ['stage', 'material', 'shader', 'motif', 'script'])
     for (const part of parts.filter((each) => each.kind === kind && !wanted.has(each.id)))
       await request.delete(`/api/projects/${id}/parts/${part.id}`);
 };

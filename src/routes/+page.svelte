@@ -5,4 +5,4 @@
 </script>
 
 <svelte:head><title>Projects · Wicked Veil</title></svelte:head>
-<ProjectWall projects={data.projects} />
+<ProjectWall projects={data.projects} starters={data.starters} />

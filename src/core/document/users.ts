@@ -1,7 +1,7 @@
 import { motifsIn } from './motif.ts';
 import type { Part } from './project.ts';
 
-/** The parts that would not mean anything any more without a part, by name: who uses a motif, a shader, a material. */
+/** The parts that would not mean anything any more without a part, by name: who uses a motif, a shader, a material, a script. */
 export const usersOf = (parts: readonly Part[], id: string): string[] =>
   parts.flatMap((part) => {
     switch (part.kind) {
@@ -11,7 +11,9 @@ export const usersOf = (parts: readonly Part[], id: string): string[] =>
       case 'material':
         return part.body.shader === id ? [part.name] : [];
       case 'stage':
-        return part.body.props.some((prop) => prop.material === id) ? [part.name] : [];
+        return part.body.script === id || part.body.props.some((prop) => prop.material === id)
+          ? [part.name]
+          : [];
       default:
         return [];
     }

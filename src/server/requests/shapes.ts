@@ -30,6 +30,16 @@ export class NameRequest {
   name!: string;
 }
 
+export class NewProjectRequest extends NameRequest {
+  static override readonly fields = ['name', 'from'];
+
+  /** The set of the playhouse that it begins from; one card on a stage where none is named. */
+  @IsOptional()
+  @IsString({ message: 'from should be the id of a set of the playhouse' })
+  @MaxLength(64, { message: 'from should have at most 64 characters' })
+  from?: string;
+}
+
 /** An id of the change itself: sent again, it is answered as it was and not done twice. */
 class Deed extends NameRequest {
   @IsOptional()

@@ -9,8 +9,9 @@
     project: { readonly id: string; readonly name: string; readonly updatedAt: string };
     ondelete: () => void;
     onrename: () => void;
+    onduplicate: () => void;
   }
-  let { project, ondelete, onrename }: Props = $props();
+  let { project, ondelete, onrename, onduplicate }: Props = $props();
   let tile: HTMLElement;
   let picture = $state<string | null>(null);
   let failed = $state(false);
@@ -55,6 +56,12 @@
       <DropdownMenu.Portal>
         <DropdownMenu.Content class="popup min-w-36 py-1" align="end" sideOffset={4}>
           <DropdownMenu.Item class="menu-item" onSelect={onrename}>Rename</DropdownMenu.Item>
+          <DropdownMenu.Item class="menu-item" onSelect={onduplicate}>Duplicate</DropdownMenu.Item>
+          <DropdownMenu.Item class="menu-item">
+            {#snippet child({ props })}<a {...props} href="/api/projects/{project.id}/archive" download
+                >Export as .zip</a
+              >{/snippet}
+          </DropdownMenu.Item>
           <DropdownMenu.Item class="menu-item" onSelect={ondelete}>Delete</DropdownMenu.Item>
         </DropdownMenu.Content>
       </DropdownMenu.Portal>

@@ -10,23 +10,38 @@
     readonly name: string;
     readonly updatedAt: string;
   }
-  let { projects }: { projects: readonly Summary[] } = $props();
+  interface Props {
+    projects: readonly Summary[];
+    /** Sets of the playhouse that a project can begin from. */
+    starters: readonly { readonly id: string; readonly name: string }[];
+  }
+  let { projects, starters }: Props = $props();
   let wanted = $state('');
-  let naming = $state<{ id: string | null; name: string } | null>(null);
+  let naming = $state<{ id: string | null; name: string; from: string } | null>(null);
+  let importing = $state<string | null>(null);
+  let chooser: HTMLInputElement;
   let refusal = $state<string | null>(null);
   const found = $derived(
     projects.filter((each) => each.name.toLowerCase().includes(wanted.trim().toLowerCase())),
   );
 
-  const call = async (path: string, method: string, body?: unknown): Promise<{ id?: string } | null> => {
+  const call = async (
+    path: string,
+    method: string,
+    body?: object,
+  ): Promise<{ id?: string; name?: string } | null> => {
     try {
+      const isFile = body instanceof Blob;
       const response = await fetch(path, {
         method,
         ...(body === undefined
           ? {}
-          : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
+          : {
+              headers: { 'content-type': isFile ? 'application/zip' : 'application/json' },
+              body: isFile ? body : JSON.stringify(body),
+            }),
       });
-      const answer = (await response.json()) as { id?: string; message?: string };
+      const answer = (await response.json()) as { id?: string; name?: string; message?: string };
       if (response.ok) return answer;
       refusal = answer.message ?? 'The server refused this.';
     } catch {
@@ -37,14 +52,34 @@
   const commit = async () => {
     if (!naming) return;
     refusal = null;
-    const { id, name } = naming;
+    const { id, name, from } = naming;
     const answer = id
       ? await call(`/api/projects/${id}`, 'PATCH', { name })
-      : await call('/api/projects', 'POST', { name });
+      : await call('/api/projects', 'POST', { name, ...(from ? { from } : {}) });
     if (!answer) return;
     naming = null;
     if (id) await invalidateAll();
     else await goto(`/projects/${answer.id}`);
+  };
+  const duplicate = async ({ id, name }: Summary) => {
+    if (await call(`/api/projects/${id}/copy`, 'POST')) await invalidateAll();
+    else toast.error(refusal ?? `${name} could not be duplicated.`);
+  };
+  const take = async (file: File | undefined) => {
+    if (!file) return;
+    if (!/\.zip$/i.test(file.name)) {
+      toast.error(`${file.name} is not read here; a project comes as the .zip it was exported to.`);
+      return;
+    }
+    importing = file.name;
+    const made = await call('/api/projects/archive', 'POST', file);
+    importing = null;
+    if (!made) {
+      toast.error(refusal ?? `${file.name} could not be imported.`, { duration: 12000 });
+      return;
+    }
+    await invalidateAll();
+    toast(`${made.name} is imported.`);
   };
   const remove = async ({ id, name }: Summary) => {
     if (!(await call(`/api/projects/${id}`, 'DELETE'))) {
@@ -62,7 +97,16 @@
   };
 </script>
 
-<div class="h-screen overflow-y-auto">
+<div
+  class="h-screen overflow-y-auto"
+  role="presentation"
+  ondragover={(event) => event.dataTransfer?.types.includes('Files') && event.preventDefault()}
+  ondrop={(event) => {
+    if (!event.dataTransfer?.files.length) return;
+    event.preventDefault();
+    void take(event.dataTransfer.files[0]);
+  }}
+>
   <header class="flex h-11 items-center gap-3 border-b border-rule bg-sheet px-4">
     <Mark />
     <h1 class="text-[14px] font-semibold">Wicked Veil</h1>
@@ -75,7 +119,21 @@
     />
     <div class="ml-auto flex items-center gap-3">
       <ThemeButton />
-      <button class="btn" onclick={() => (naming = { id: null, name: '' })}>New project</button>
+      <button class="btn" onclick={() => chooser.click()} disabled={importing !== null}
+        >{importing === null ? 'Import' : 'Importing…'}</button
+      >
+      <button class="btn" onclick={() => (naming = { id: null, name: '', from: '' })}>New project</button>
+      <input
+        class="hidden"
+        type="file"
+        accept=".zip,application/zip"
+        aria-label="Project to import"
+        bind:this={chooser}
+        onchange={(event) => {
+          void take(event.currentTarget.files?.[0]);
+          event.currentTarget.value = '';
+        }}
+      />
     </div>
   </header>
   <main class="mx-auto max-w-[1200px] px-6 py-6">
@@ -97,7 +155,15 @@
             field.select();
           }}
           maxlength="120"
+          onkeydown={(event) => event.key === 'Escape' && (naming = null)}
         />
+        {#if naming.id === null}
+          <select class="field w-64" aria-label="Begins with" bind:value={naming.from}>
+            <option value="">one card on a stage</option>
+            {#each starters as each (each.id)}<option value={each.id}>the playhouse’s {each.name}</option
+              >{/each}
+          </select>
+        {/if}
         <button class="btn" type="submit" disabled={!naming.name.trim()}
           >{naming.id ? 'Rename' : 'Make it'}</button
         >
@@ -110,7 +176,8 @@
         <ProjectTile
           {project}
           ondelete={() => void remove(project)}
-          onrename={() => (naming = { id: project.id, name: project.name })}
+          onrename={() => (naming = { id: project.id, name: project.name, from: '' })}
+          onduplicate={() => void duplicate(project)}
         />
       {/each}
     </div>

@@ -1,8 +1,7 @@
 import { partsOf, type Project } from '#core/document/project.ts';
-import { numbersFor, tablesFor } from '#core/time/values.ts';
 import { compileElsewhere } from '../parts/compileElsewhere.ts';
+import { drawSet, type Look } from '../parts/drawSet.ts';
 import { picturesOf } from '../workshop/picturesOf.ts';
-import type { StageMaterial } from '#stage/stage.ts';
 
 const WIDTH = 480;
 const HEIGHT = 270;
@@ -16,33 +15,21 @@ const draw = async (project: Project): Promise<Blob | null> => {
   const stage = createStage(document.createElement('canvas'));
   try {
     const compiled = await compileElsewhere(project);
-    const shaders = new Map(
-      partsOf(project, 'shader').map((part) => [
-        part.id,
-        { part, shader: compiled.get(part.id)?.shader ?? null },
-      ]),
-    );
     const shared = partsOf(project, 'shared')[0]?.body.values ?? {};
-    const materials = new Map<string, StageMaterial>();
-    for (const material of partsOf(project, 'material')) {
-      const found = shaders.get(material.body.shader);
-      if (found?.shader)
-        materials.set(material.id, { shader: found.shader, settings: found.part.body.surface });
-    }
-    stage.resize(WIDTH, HEIGHT, 1);
-    stage.setScene(body, materials);
-    for (const material of partsOf(project, 'material')) {
-      const found = shaders.get(material.body.shader);
-      const authored = { values: material.body.values, shared };
-      if (found?.shader)
-        stage.setNumbers(material.id, {
-          parameters: numbersFor(found.part.body.parameters, authored),
-          tables: tablesFor(found.part.body.parameters, authored),
-          knobs: found.shader.knobs,
+    const looks = partsOf(project, 'material').flatMap((material): Look[] => {
+      const part = partsOf(project, 'shader').find((each) => each.id === material.body.shader);
+      const shader = part && compiled.get(part.id)?.shader;
+      if (!shader) return [];
+      const { surface: settings, parameters } = part.body;
+      return [
+        {
+          ...{ material: material.id, shader, settings, parameters, knobs: shader.knobs },
+          authored: { values: material.body.values, shared },
           pictures: picturesOf(material.body),
-        });
-    }
-    return await stage.snapshot();
+        },
+      ];
+    });
+    return await drawSet(stage, body, looks, [WIDTH, HEIGHT]);
   } finally {
     stage.dispose();
   }

@@ -2,8 +2,7 @@
   import { newId as freshId } from '../parts/newId.ts';
   import { Dialog } from 'bits-ui';
   import { toast } from 'svelte-sonner';
-  import type { PartChange } from '#core/edits/changeParts.ts';
-  import { newPart } from '#core/document/project.ts';
+  import { showShader } from '#core/edits/partEdits.ts';
   import type { Imported } from '#core/import/importGlsl.ts';
   import type { Session } from './state/session.svelte.ts';
 
@@ -56,48 +55,15 @@
 
   const take = async () => {
     if (!made?.document) return;
-    const id = freshId();
     try {
       const called = name.trim() || 'Imported shader';
-      const body = {
-        format: 'wicked-veil/material',
-        version: 1,
-        shader: `shader-${id}`,
-        values: {},
-      } as const;
-      await session.commit(`Import ${called}`, [
-        { op: 'add', part: newPart('shader', `shader-${id}`, called, made.document) },
-        { op: 'add', part: newPart('material', `material-${id}`, called, body) },
-        ...propOf(`material-${id}`),
-      ]);
-      session.showMaterial(`material-${id}`);
+      const { changes, material } = showShader(session.parts, called, made.document, session.stage, freshId);
+      await session.commit(`Import ${called}`, changes);
+      session.showMaterial(material);
       onclose();
     } catch (error) {
       toast.error((error as Error).message);
     }
-  };
-  /** A card beside what stands on the stage, so that the shader is seen at once. */
-  const propOf = (material: string): PartChange[] => {
-    const { stage } = session;
-    if (!stage) return [];
-    return [
-      {
-        op: 'change',
-        id: stage.id,
-        patches: [
-          {
-            op: 'add',
-            path: ['props', stage.body.props.length],
-            value: {
-              ...{ id: `prop-${material}`, name: name.trim() || 'Imported', material },
-              mesh: { kind: 'plane', size: [1.4, 1.4], divisions: [32, 32], folds: 0, depth: 0 },
-              position: [stage.body.camera.target[0] + 1.2, 0.3, stage.body.camera.target[2] + 0.9],
-              rotation: [0, -18, 0],
-            },
-          },
-        ],
-      },
-    ];
   };
   const parameters = $derived(made?.document?.parameters ?? []);
 </script>

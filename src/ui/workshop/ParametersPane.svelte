@@ -46,7 +46,7 @@
   const driverOf = ({ name }: Parameter): string | null => {
     const by = driven?.get(name)?.by;
     return by
-      ? { set: 'the set', cue: 'a cue', script: session.script?.name ?? 'script', hand: 'hand' }[by]
+      ? { set: 'the set', cue: 'a cue', script: session.playing?.name ?? 'script', hand: 'hand' }[by]
       : null;
   };
   /** What is driven is held by hand while it is dragged, over its driver; what is dragged is authored beneath. */

@@ -61,6 +61,8 @@
     };
   });
 
+  /** The set the camera stands in. */
+  let shownSet: string | null = null;
   const stageBody = $derived(session.stage?.body ?? null);
   /** Materials whose shader has worked at least once; a new object only when a program or setting changed. */
   let before: ReadonlyMap<string, StageMaterial> = new Map();
@@ -84,7 +86,11 @@
   });
 
   $effect(() => {
-    if (stage && stageBody) stage.setScene(stageBody, materials);
+    if (!stage || !stageBody) return;
+    stage.setScene(stageBody, materials);
+    const { id } = untrack(() => session.stage!);
+    if (shownSet !== id) stage.resetCamera();
+    shownSet = id;
   });
 
   $effect(() => {
@@ -173,9 +179,26 @@
     aria-label="The stage"
     tabindex="0"
   ></canvas>
-  <div class="pointer-events-none absolute top-3 left-3.5 text-[12px] text-[#b8b8b8]">
-    {session.stage?.name ?? 'Stage'}{tapped ? ` · tap: ${tapped}` : ''}
+  <div class="absolute top-2 left-3 flex items-center text-[12px] text-[#b8b8b8]">
+    {#if session.sets.length > 1}
+      <select
+        class="set"
+        aria-label="Set on the stage"
+        value={session.stage?.id}
+        onchange={(event) => session.showSet(event.currentTarget.value)}
+      >
+        {#each session.sets as each (each.id)}<option value={each.id}>{each.name}</option>{/each}
+      </select>
+    {:else}
+      <span class="px-1">{session.stage?.name ?? 'No set'}</span>
+    {/if}
+    <span class="pointer-events-none">{tapped ? ` · tap: ${tapped}` : ''}</span>
   </div>
+  {#if !session.stage}
+    <p class="absolute inset-0 grid place-items-center text-[#b8b8b8]">
+      There is no set in this project. Begin one from the project’s list, under New.
+    </p>
+  {/if}
   {#if wants && !trouble && !broken}
     <div
       class="absolute top-2.5 right-3 max-w-[60%] rounded-sm bg-[#000c] px-2.5 py-1 text-[12px] text-[#d8d8d8]"
@@ -227,6 +250,16 @@
 </div>
 
 <style>
+  .set {
+    max-width: 16rem;
+    padding: 2px 4px;
+    border-radius: 4px;
+    background: #1118;
+    color: #d8d8d8;
+  }
+  .set option {
+    background: #222;
+  }
   .on {
     background: #f1ede4;
     color: #24211d;

@@ -7,6 +7,9 @@
   import Redo from '@lucide/svelte/icons/redo-2';
   import Mark from '../parts/Mark.svelte';
   import ThemeButton from '../parts/ThemeButton.svelte';
+  import type { Part } from '#core/document/project.ts';
+  import type { PartDeed } from './commands/onPart.ts';
+  import ProjectList from './parts/ProjectList.svelte';
   import type { Rehearsal } from './rehearsal.svelte.ts';
   import type { Session } from './state/session.svelte.ts';
 
@@ -14,8 +17,12 @@
     session: Session;
     rehearsal: Rehearsal;
     onopen: (what: 'commands' | 'history') => void;
+    /** Whether the project's list is open, and the part in it whose name is being written. */
+    parts: boolean;
+    naming: string | null;
+    onpart: (part: Part, deed: PartDeed) => void;
   }
-  let { session, rehearsal, onopen }: Props = $props();
+  let { session, rehearsal, onopen, parts = $bindable(), naming = $bindable(), onpart }: Props = $props();
   const words = {
     saved: 'Saved',
     waiting: 'Not saved yet',
@@ -30,13 +37,8 @@
 
 <header class="flex h-11 flex-none items-center gap-3 border-b border-rule bg-sheet px-4">
   <a href="/" aria-label="All projects" class="mr-1"><Mark /></a>
-  <h1 class="flex min-w-0 items-center gap-2 text-[14px] font-semibold">
-    <span class="truncate">{session.name}</span>
-    <span class="text-third">/</span>
-    <span class="truncate">{session.shader?.name ?? 'no shader'}</span>
-    {#if session.openMotif}
-      <span class="text-third">/</span><span class="truncate">{session.openMotif.name}</span>
-    {/if}
+  <h1 class="flex min-w-0 items-center">
+    <ProjectList {session} bind:open={parts} bind:naming ondeed={onpart} />
   </h1>
   <div class="ml-auto flex items-center gap-4">
     <span class="flex">

@@ -14,6 +14,14 @@
   import ConflictDialog from './ConflictDialog.svelte';
   import type { Draft } from './ParameterDialog.svelte';
   import ParametersPane from './ParametersPane.svelte';
+  import {
+    changeShader,
+    duplicatePart,
+    newPartOf,
+    openPart,
+    removePart,
+    takeAsDefaults,
+  } from './parts/doToPart.ts';
   import { createPictures } from './pictures.svelte.ts';
   import { createRehearsal } from './rehearsal.svelte.ts';
   import Score from './score/Score.svelte';
@@ -28,6 +36,10 @@
   const pictures = createPictures();
   onDestroy(() => rehearsal.stop());
   let open = $state<'commands' | 'history' | 'keys' | null>(null);
+
+  /** The project's list, and the part in it whose name is being written. */
+  let parts = $state(false);
+  let naming = $state<string | null>(null);
 
   let draft = $state.raw<Draft | null>(null);
   /** The code step that is edited, the strand that is folded, and the file that is imported. */
@@ -106,8 +118,21 @@
     open: (sheet: Sheet) => {
       if (sheet === 'parameter') editParameter(null);
       else if (sheet === 'import') importing = { file: null };
+      else if (sheet === 'parts') parts = !parts;
       else open = open === sheet ? null : sheet;
     },
+    doToPart: (part, deed) => {
+      if (deed === 'open') openPart(session, part);
+      else if (deed === 'duplicate') void duplicatePart(session, part);
+      else if (deed === 'delete') void removePart(session, part);
+      else {
+        naming = part.id;
+        parts = true;
+      }
+    },
+    begin: (kind) => void newPartOf(session, kind),
+    useShader: (shader) => changeShader(session, shader),
+    makeDefaults: () => takeAsDefaults(session),
   };
   /** The one button that has its keys while rehearsing. */
   const isStop = (target: EventTarget | null) =>
@@ -167,7 +192,14 @@
   ondragover={(event) => event.dataTransfer?.types.includes('Files') && event.preventDefault()}
   {ondrop}
 >
-  <TopBar {session} {rehearsal} onopen={(what) => (open = what)} />
+  <TopBar
+    {session}
+    {rehearsal}
+    onopen={(what) => (open = what)}
+    bind:parts
+    bind:naming
+    onpart={desk.doToPart}
+  />
   <PaneGroup direction="vertical" autoSaveId="wicked-veil.rows" class="min-h-0 flex-1">
     <Pane defaultSize={51.4} minSize={20}>
       <PaneGroup direction="horizontal" autoSaveId="wicked-veil.columns">

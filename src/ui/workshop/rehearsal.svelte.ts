@@ -104,7 +104,7 @@ export const createRehearsal = (session: Session) => {
     };
     send({
       type: 'start',
-      source: session.script?.body.source ?? '',
+      source: session.playing?.body.source ?? '',
       materials: structuredClone(describeMaterials()),
       seed: SEED,
     });

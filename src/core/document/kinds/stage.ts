@@ -1,5 +1,5 @@
 import { documentKind, type DocumentOf } from '../documentKind.ts';
-import { id, list, number, numbers, object, oneOf, text, type Read } from '../fields.ts';
+import { id, list, number, numbers, object, oneOf, optional, text, told, type Read } from '../fields.ts';
 import { mesh } from '../mesh.ts';
 
 const prop = object({
@@ -39,6 +39,7 @@ export const stage = documentKind({
     /** `threshold` is the linear luminance from which light spreads. */
     bloom: object({ threshold: number, intensity: number }),
     exposure: number,
+    script: optional(told(id, 'The script that plays in the set; the project’s first where none is named.')),
   },
 });
 export type StageDocument = DocumentOf<typeof stage>;

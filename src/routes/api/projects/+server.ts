@@ -1,10 +1,10 @@
-import { starterParts } from '#core/document/starter.ts';
 import { database } from '#server/database.ts';
 import { respond } from '#server/errors.ts';
 import { allowSave } from '#server/pace.ts';
 import { createProject, listProjects } from '#server/projects.ts';
 import { readBody } from '#server/requests/read.ts';
-import { NameRequest } from '#server/requests/shapes.ts';
+import { NewProjectRequest } from '#server/requests/shapes.ts';
+import { partsOfStarter } from '#server/starters.ts';
 import type { RequestHandler } from './$types';
 
 export const GET: RequestHandler = () => respond(() => listProjects(database()));
@@ -12,6 +12,6 @@ export const GET: RequestHandler = () => respond(() => listProjects(database()))
 export const POST: RequestHandler = ({ request }) =>
   respond(async () => {
     allowSave('new projects');
-    const { name } = await readBody(request, NameRequest);
-    return createProject(database(), name.trim(), starterParts());
+    const { name, from } = await readBody(request, NewProjectRequest);
+    return createProject(database(), name.trim(), await partsOfStarter(database(), from));
   }, 201);

@@ -1,5 +1,6 @@
 /** Where keys are heard, as the keys page groups them. */
-export type Place = 'Anywhere' | 'On a step card' | 'On a card, for its strand' | 'On a number';
+export type Place =
+  'Anywhere' | 'On a step card' | 'On a card, for its strand' | 'On a number' | 'In the project’s list';
 
 /**
  * One thing an author can do, told once: the command list, the page of keys, menus and the handling of keys are all

@@ -1,4 +1,7 @@
 import type { Step } from '#core/document/shader.ts';
+import { KIND_WORDS, makeDefaults } from '#core/edits/partEdits.ts';
+import type { Part, PartOf } from '#core/document/project.ts';
+import { STARTERS, type StarterKind } from '#core/document/starter.ts';
 import { addStep, placeOfStep } from '#core/edits/shaderEdits.ts';
 import { newId } from '../../parts/newId.ts';
 import type { Rehearsal } from '../rehearsal.svelte.ts';
@@ -7,16 +10,24 @@ import { findItems } from '../score/paletteItems.ts';
 import { focusNow, focusStep } from '../score/stops.ts';
 import { VIEWS } from '../state/views.ts';
 import type { Session } from '../state/session.svelte.ts';
+import { TABS } from '../state/views.ts';
 import type { Command } from './command.ts';
+import { ON_PART, type PartDeed, type PartHere } from './onPart.ts';
 
 /** What opens over the workshop. */
-export type Sheet = 'commands' | 'history' | 'keys' | 'parameter' | 'import';
+export type Sheet = 'commands' | 'history' | 'keys' | 'parameter' | 'import' | 'parts';
 
 /** The workshop as its commands see it. */
 export interface Desk {
   readonly session: Session;
   readonly rehearsal: Rehearsal;
   readonly open: (sheet: Sheet) => void;
+  readonly doToPart: (part: Part, deed: PartDeed) => void;
+  readonly begin: (kind: StarterKind) => void;
+  /** Lets the material in hand be of another shader. */
+  readonly useShader: (shader: PartOf<'shader'>) => void;
+  /** Makes what the material in hand stands at its shader’s defaults. */
+  readonly makeDefaults: () => void;
   /** Leaves for another page. */
   readonly go: (path: string) => void;
 }
@@ -56,6 +67,10 @@ const addToHand = (desk: Desk, step: Omit<Step, 'id'>): void => {
   session.select(id);
   focusNow(id);
 };
+
+const STARTER_KINDS = Object.keys(STARTERS) as readonly StarterKind[];
+const defaultsOf = ({ material, shader }: Session) =>
+  material && shader ? makeDefaults(material, shader) : [];
 
 /** What can be done wherever one is. */
 export const EVERYWHERE: readonly DeskCommand[] = [
@@ -110,6 +125,28 @@ export const EVERYWHERE: readonly DeskCommand[] = [
     name: ({ session }) => (session.wraps ? 'Keep strands in one line' : 'Wrap long strands'),
     run: ({ session }) => session.setWraps(!session.wraps),
   },
+  {
+    ...{
+      name: 'Parts of the project',
+      keys: ['Ctrl+O'],
+      tells: 'the project’s list: every part, new ones too',
+    },
+    whileTyping: true,
+    run: ({ open }) => open('parts'),
+  },
+  ...STARTER_KINDS.map((kind) => ({
+    name: `New ${KIND_WORDS[kind]}`,
+    run: ({ begin }: Desk) => begin(kind),
+  })),
+  {
+    name: ({ session }) => `Make the values of ${session.material!.name} the defaults of its shader`,
+    when: ({ session }) => defaultsOf(session).length > 0,
+    run: (desk) => desk.makeDefaults(),
+  },
+  ...TABS.map(({ tab, name }) => ({
+    name: `Show ${name.toLowerCase()}`,
+    run: ({ session }: Desk) => session.showTab(tab),
+  })),
   { name: 'Add parameter', run: ({ open }) => open('parameter') },
   { name: 'Import GLSL', run: ({ open }) => open('import') },
   { name: 'History of parts', run: ({ open }) => open('history') },
@@ -129,16 +166,26 @@ const offered = ({ session }: Desk): DeskCommand[] => [
     name: `Show material ${each.name}`,
     run: () => session.showMaterial(each.id),
   })),
+  ...session.parts.flatMap((part) => {
+    const here = (desk: Desk): PartHere => ({ part, do: (deed) => desk.doToPart(part, deed) });
+    return ON_PART.filter((each) => each.when?.({ part, do: () => undefined }) ?? true).map((each) => ({
+      name: `${each.name as string} ${KIND_WORDS[part.kind]} ${part.name}`,
+      run: (desk: Desk) => each.run(here(desk)),
+    }));
+  }),
+  ...session.parts
+    .filter((each): each is PartOf<'shader'> => each.kind === 'shader' && each.id !== session.shader?.id)
+    .filter(() => session.material !== null)
+    .map((shader) => ({
+      name: `Let ${session.material!.name} be of the shader ${shader.name}`,
+      run: (desk: Desk) => desk.useShader(shader),
+    })),
   ...(session.score?.body.strands ?? []).map((each) => ({
     name: `Go to strand ${each.name}`,
     run: () => {
       const [first] = each.steps;
       if (first) focusStep(first.id);
     },
-  })),
-  ...[...session.library.values()].map((each) => ({
-    name: `Open motif ${each.name}`,
-    run: () => session.showMotif(each.id),
   })),
   ...findItems('', session.library, session.openMotif?.id ?? null).map((each) => ({
     name: `Add step ${each.name}`,

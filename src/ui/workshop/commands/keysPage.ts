@@ -2,6 +2,7 @@ import { chordText } from './chords.ts';
 import type { Command, Place } from './command.ts';
 import { EVERYWHERE } from './everywhere.ts';
 import { ON_CARD, ON_STRAND } from './onCard.ts';
+import { ON_PART } from './onPart.ts';
 
 type Row = readonly [keys: string, does: string];
 
@@ -38,4 +39,5 @@ export const KEYS: readonly { readonly place: Place; readonly keys: readonly Row
   { place: 'On a step card', keys: [...WALKING, ...rowsOf(ON_CARD)] },
   { place: 'On a card, for its strand', keys: rowsOf(ON_STRAND) },
   { place: 'On a number', keys: ON_NUMBER },
+  { place: 'In the project’s list', keys: [['← → ↑ ↓', 'the part before or after'], ...rowsOf(ON_PART)] },
 ];

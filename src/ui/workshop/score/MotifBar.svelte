@@ -1,10 +1,9 @@
 <script lang="ts">
-  import { newId as freshId } from '../../parts/newId.ts';
   import { DropdownMenu } from 'bits-ui';
   import { toast } from 'svelte-sonner';
-  import { emptyMotif } from '#core/document/motif.ts';
   import { usersOf } from '#core/document/users.ts';
-  import { newPart, type PartOf } from '#core/document/project.ts';
+  import type { PartOf } from '#core/document/project.ts';
+  import { namePart, newPartOf, removePart } from '../parts/doToPart.ts';
   import type { Session } from '../state/session.svelte.ts';
 
   let { session }: { session: Session } = $props();
@@ -12,33 +11,13 @@
   const open = $derived(session.openMotif);
   const users = $derived(open ? usersOf(session.parts, open.id) : []);
 
-  const say = (error: unknown) => toast.error((error as Error).message);
-  const make = async () => {
-    const id = `motif-${freshId()}`;
-    const taken = new Set(motifs.map((each) => each.name));
-    let n = 1;
-    while (taken.has(`motif ${n}`)) n += 1;
-    await session
-      .commit('Add a motif', [{ op: 'add', part: newPart('motif', id, `motif ${n}`, emptyMotif()) }])
-      .then(() => session.showMotif(id), say);
-  };
-  const remove = (motif: PartOf<'motif'>) =>
-    session
-      .commit(`Delete ${motif.name}`, [{ op: 'delete', id: motif.id }])
-      .then(
-        () => toast(`${motif.name} is deleted.`, { action: { label: 'Undo', onClick: session.undo } }),
-        say,
-      );
-
   /** The name that is being written, null where none is. */
   let naming = $state<string | null>(null);
-  const rename = (motif: PartOf<'motif'>) => {
+  const rename = async (motif: PartOf<'motif'>) => {
     const name = naming?.trim() ?? '';
     naming = null;
-    if (!name || name === motif.name) return;
-    if (motifs.some((each) => each.name === name))
-      return void toast.error(`There is a motif “${name}” already.`);
-    session.commit(`Rename ${motif.name}`, [{ op: 'change', id: motif.id, name, patches: [] }]).catch(say);
+    const problem = name ? await namePart(session, motif, name) : null;
+    if (problem) toast.error(problem);
   };
 </script>
 
@@ -57,10 +36,10 @@
         {@attach (field: HTMLElement) => field.focus()}
         bind:value={naming}
         onfocus={(event) => event.currentTarget.select()}
-        onblur={() => rename(open)}
+        onblur={() => void rename(open)}
         onkeydown={(event) => {
           event.stopPropagation();
-          if (event.key === 'Enter') rename(open);
+          if (event.key === 'Enter') void rename(open);
           else if (event.key === 'Escape') naming = null;
         }}
       />
@@ -86,12 +65,14 @@
           <p class="px-3 py-1 text-second">No motifs yet: fold a strand into one from its name.</p>
         {/each}
         <DropdownMenu.Separator class="my-1 border-t border-hairline" />
-        <DropdownMenu.Item class="menu-item" onSelect={() => void make()}>New motif</DropdownMenu.Item>
+        <DropdownMenu.Item class="menu-item" onSelect={() => void newPartOf(session, 'motif')}
+          >New motif</DropdownMenu.Item
+        >
         {#if open}
           <DropdownMenu.Item class="menu-item" onSelect={() => setTimeout(() => (naming = open.name), 30)}
             >Rename {open.name}</DropdownMenu.Item
           >
-          <DropdownMenu.Item class="menu-item" onSelect={() => void remove(open)}
+          <DropdownMenu.Item class="menu-item" onSelect={() => void removePart(session, open)}
             >Delete {open.name}</DropdownMenu.Item
           >
         {/if}

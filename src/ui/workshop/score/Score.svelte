@@ -7,7 +7,9 @@
   import Later from '../../parts/Later.svelte';
   import MotifBar from './MotifBar.svelte';
   import { newStrand } from './newStrand.ts';
+  import ScriptBar from './ScriptBar.svelte';
   import Strands from './Strands.svelte';
+  import { TABS, type Tab } from '../state/views.ts';
 
   interface Props {
     session: Session;
@@ -20,7 +22,7 @@
     onimport: () => void;
   }
   let { session, rehearsal, pictures, onexpose, oncode, onfold, onimport }: Props = $props();
-  let tab = $state('strands');
+  const tab = $derived(session.tab);
   /** Once opened, the script's editor stays, and with it what can be undone there. */
   let scriptSeen = $state(false);
   $effect(() => {
@@ -29,15 +31,18 @@
 
   // A strand that is to be named is one to be seen.
   $effect(() => {
-    if (session.toName) tab = 'strands';
+    if (session.toName) session.showTab('strands');
   });
 </script>
 
-<Tabs.Root bind:value={tab} class="flex h-full flex-col">
+<Tabs.Root bind:value={() => tab, (wanted) => session.showTab(wanted as Tab)} class="flex h-full flex-col">
   <div class="flex h-[34px] flex-none items-center border-b border-rule bg-sheet pr-3.5">
     <Tabs.List class="flex h-full px-3.5" aria-label="Score">
-      <Tabs.Trigger value="strands" class="score-tab">Strands</Tabs.Trigger>
-      <Tabs.Trigger value="script" class="score-tab">Script{rehearsal.mistake ? ' !' : ''}</Tabs.Trigger>
+      {#each TABS as { tab, name } (tab)}
+        <Tabs.Trigger value={tab} class="score-tab"
+          >{name}{tab === 'script' && rehearsal.mistake ? ' !' : ''}</Tabs.Trigger
+        >
+      {/each}
     </Tabs.List>
     {#if tab === 'strands' && session.score}
       <MotifBar {session} />
@@ -51,6 +56,8 @@
       >
       <button class="ml-4 text-second hover:text-ink" onclick={onimport}>Import GLSL</button>
       <button class="ml-4 text-second hover:text-ink" onclick={() => newStrand(session)}>Add strand</button>
+    {:else if tab === 'script'}
+      <ScriptBar {session} />
     {/if}
   </div>
   <Tabs.Content value="strands" class="min-h-0 flex-1 overflow-auto">
@@ -63,7 +70,9 @@
   <Tabs.Content value="script" class="min-h-0 flex-1">
     {#if scriptSeen}
       <!-- The editor is heavy, and most of the work is done without it. -->
-      <Later bring={() => import('./ScriptPane.svelte')} {session} {rehearsal} />
+      {#key session.script?.id}
+        <Later bring={() => import('./ScriptPane.svelte')} {session} {rehearsal} />
+      {/key}
     {/if}
   </Tabs.Content>
 </Tabs.Root>

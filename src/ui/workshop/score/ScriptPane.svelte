@@ -48,7 +48,10 @@
           });
           // While rehearsing, a changed script takes the old one's place once typing pauses.
           clearTimeout(swap);
-          swap = setTimeout(() => rehearsal.running && rehearsal.swap(text), 500);
+          swap = setTimeout(
+            () => rehearsal.running && session.playing?.id === part.id && rehearsal.swap(text),
+            500,
+          );
         }),
       ],
     });

@@ -3,19 +3,21 @@ import type { Part, PartOf, Project } from '#core/document/project.ts';
 import { partsOf } from '#core/document/project.ts';
 import type { ScorePart } from './compiler.svelte.ts';
 import { keepFlag, readFlag } from './flags.ts';
-import type { Shown } from './views.ts';
+import type { Shown, Tab } from './views.ts';
 
 const WRAPS = 'wicked-veil.wraps';
 
-/** The material of the first thing on the stage: what an author most likely came for. */
-const firstMaterial = (project: Project): string | null => {
-  const stage = partsOf(project, 'stage')[0];
-  return stage?.body.props[0]?.material ?? partsOf(project, 'material')[0]?.id ?? null;
-};
+/** The material of the first thing in a set: what an author most likely came for. */
+const firstMaterial = (set: PartOf<'stage'> | undefined): string | null =>
+  set?.body.props[0]?.material ?? null;
 
 /** What an author looks at and has in hand; none of it is saved. */
 export const createSelection = (project: Project, parts: () => ReadonlyMap<string, Part>) => {
-  let materialId = $state(firstMaterial(project));
+  let setId = $state<string | null>(partsOf(project, 'stage')[0]?.id ?? null);
+  let materialId = $state(firstMaterial(partsOf(project, 'stage')[0]));
+  /** The script that was opened; the set’s own where none was. */
+  let scriptId = $state<string | null>(null);
+  let tab = $state<Tab>('strands');
   /** The motif that is worked on instead of the material's shader. */
   let motifId = $state<string | null>(null);
   let shown = $state.raw<Shown>({ kind: 'finished' });
@@ -24,12 +26,18 @@ export const createSelection = (project: Project, parts: () => ReadonlyMap<strin
   const inHand = new SvelteSet<string>();
   const chosen = new SvelteSet<string>();
   /** Where a step is asked for, and the strand that is to be named. */
-  let asking = $state.raw<{ readonly strand: string; readonly at: number } | null>(null);
+  let asking = $state.raw<{ readonly strand: string; readonly at: number | null } | null>(null);
   let toName = $state<string | null>(null);
   /** Strands go on in a second line where they are longer than the score is wide. */
   let wraps = $state(readFlag(WRAPS));
 
-  const materials = $derived(partsOf({ parts: [...parts().values()] }, 'material'));
+  const list = $derived([...parts().values()]);
+  const materials = $derived(partsOf({ parts: list }, 'material'));
+  const sets = $derived(partsOf({ parts: list }, 'stage'));
+  const set = $derived(sets.find((each) => each.id === setId) ?? sets[0] ?? null);
+  const scripts = $derived(partsOf({ parts: list }, 'script'));
+  const playing = $derived(scripts.find((each) => each.id === set?.body.script) ?? scripts[0] ?? null);
+  const script = $derived(scripts.find((each) => each.id === scriptId) ?? playing);
   const material = $derived(materials.find((each) => each.id === materialId) ?? materials[0] ?? null);
   const shader = $derived.by((): PartOf<'shader'> | null => {
     const part = material ? parts().get(material.body.shader) : undefined;
@@ -60,6 +68,43 @@ export const createSelection = (project: Project, parts: () => ReadonlyMap<strin
   return {
     get materials() {
       return materials;
+    },
+    get sets() {
+      return sets;
+    },
+    /** The set that is on the stage. */
+    get set() {
+      return set;
+    },
+    /** Puts another set on the stage; what it shows first is in hand. */
+    showSet: (id: string) => {
+      setId = id;
+      scriptId = null;
+      const first = firstMaterial(sets.find((each) => each.id === id));
+      if (first !== null) materialId = first;
+      motifId = null;
+      look();
+    },
+    get scripts() {
+      return scripts;
+    },
+    /** The script that plays in the set. */
+    get playing() {
+      return playing;
+    },
+    /** The script that is worked on. */
+    get script() {
+      return script;
+    },
+    showScript: (id: string) => {
+      scriptId = id;
+      tab = 'script';
+    },
+    get tab() {
+      return tab;
+    },
+    showTab: (wanted: Tab) => {
+      tab = wanted;
     },
     get material() {
       return material;
@@ -112,7 +157,7 @@ export const createSelection = (project: Project, parts: () => ReadonlyMap<strin
     get asking() {
       return asking;
     },
-    askFor: (place: { readonly strand: string; readonly at: number } | null) => {
+    askFor: (place: { readonly strand: string; readonly at: number | null } | null) => {
       asking = place;
     },
     get toName() {

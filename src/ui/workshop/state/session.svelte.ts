@@ -51,12 +51,29 @@ export const createSession = (project: Project) => {
     get library() {
       return documents.library;
     },
+    /** The set that is on the stage. */
     get stage() {
-      return partsOf({ parts: documents.list }, 'stage')[0] ?? null;
+      return selection.set;
     },
+    get sets() {
+      return selection.sets;
+    },
+    showSet: selection.showSet,
+    get scripts() {
+      return selection.scripts;
+    },
+    /** The script that is worked on, and the one that plays in the set. */
     get script() {
-      return partsOf({ parts: documents.list }, 'script')[0] ?? null;
+      return selection.script;
     },
+    get playing() {
+      return selection.playing;
+    },
+    showScript: selection.showScript,
+    get tab() {
+      return selection.tab;
+    },
+    showTab: selection.showTab,
     get shared() {
       return shared;
     },

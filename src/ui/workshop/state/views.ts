@@ -12,3 +12,10 @@ export const VIEWS = [
 export type Shown =
   | { readonly kind: (typeof VIEWS)[number]['kind'] }
   | { readonly kind: 'tap'; readonly strand: string; readonly step: string };
+
+/** The tabs of the score. */
+export const TABS = [
+  { tab: 'strands', name: 'Strands' },
+  { tab: 'script', name: 'Script' },
+] as const;
+export type Tab = (typeof TABS)[number]['tab'];

@@ -1,0 +1,146 @@
+import { readFileSync } from 'node:fs';
+import { expect, test, type Page } from '@playwright/test';
+import { undo } from './score.ts';
+import { openCurtain, restorePlayhouse, saved, stageRests, type Summary } from './stage.ts';
+
+test.afterEach(({ request }) => restorePlayhouse(request));
+
+const row = (page: Page, name: string) => page.getByRole('group', { name, exact: true });
+const openList = async (page: Page): Promise<void> => {
+  await page.keyboard.press('Control+o');
+  await expect(page.getByRole('textbox', { name: 'Search parts' })).toBeFocused();
+};
+const run = async (page: Page, command: string): Promise<void> => {
+  await page.keyboard.press('Control+k');
+  await page.getByRole('combobox', { name: 'Search commands' }).fill(command);
+  await page.keyboard.press('Enter');
+};
+
+test('the project’s list, by keyboard: a part is found, renamed with what calls it, copied, deleted, and all of it undone', async ({
+  page,
+}) => {
+  await openCurtain(page);
+  await openList(page);
+  // Each has a picture of its own.
+  await expect(row(page, 'Bell swing, shader').locator('img')).toBeVisible();
+  await expect(row(page, 'Proscenium, set').locator('img')).toBeVisible();
+  await page.keyboard.type('velvet mat');
+  await page.keyboard.press('ArrowDown');
+  await expect(row(page, 'Velvet, house left, material')).toBeFocused();
+  await page.keyboard.press('F2');
+  await page.keyboard.type('Arches, upstage');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('There is a material “Arches, upstage” already.')).toBeVisible();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('Velvet in tatters');
+  await page.keyboard.press('Enter');
+  await expect(row(page, 'Velvet in tatters, material')).toBeFocused();
+  await page.keyboard.press('d');
+  await expect(row(page, 'Velvet in tatters copy, material')).toBeVisible();
+  await row(page, 'Velvet in tatters copy, material').focus();
+  await page.keyboard.press('Delete');
+  await expect(row(page, 'Velvet in tatters copy, material')).toHaveCount(0);
+  await page.keyboard.press('Escape');
+  await run(page, 'Show script');
+  await expect(page.getByRole('textbox', { name: 'Script' })).toContainText("material('Velvet in tatters')");
+  await undo(page);
+  await undo(page);
+  await undo(page);
+  await expect(page.getByRole('textbox', { name: 'Script' })).toContainText("material('Velvet, house left')");
+  await expect(page.getByLabel('Material shown').locator('option')).toHaveCount(4);
+  await saved(page);
+});
+
+test('a shader is begun, stands on the set, and goes with all that was its own', async ({ page }) => {
+  await openCurtain(page);
+  await openList(page);
+  await page.getByRole('button', { name: 'New', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'shader', exact: true }).click();
+  await expect(page.getByRole('textbox', { name: 'Name of the part' })).toBeFocused();
+  await page.keyboard.type('Cellar damp');
+  await page.keyboard.press('Enter');
+  await expect(row(page, 'Cellar damp, shader')).toContainText('used by Material');
+  await expect(row(page, 'Cellar damp, shader').locator('img')).toBeVisible();
+  await expect(row(page, 'Proscenium, set')).toContainText('5 props');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Cellar damp');
+  await stageRests(page);
+  // The other shaders are offered to a material by name.
+  await run(page, 'Let Material be of the shader Bell swing');
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Bell swing');
+  await undo(page);
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Cellar damp');
+  await run(page, 'Delete shader Cellar damp');
+  await expect(page.getByText('Cellar damp is deleted, and with it the material Material')).toBeVisible();
+  await expect(page.getByRole('heading', { level: 1 })).not.toContainText('Cellar damp');
+  await undo(page);
+  await openList(page);
+  await expect(row(page, 'Cellar damp, shader')).toBeVisible();
+  await row(page, 'Near and far, motif').focus();
+  await page.keyboard.press('Delete');
+  await expect(page.getByText('“Near and far” is used by Painted backdrop')).toBeVisible();
+});
+
+test('a second set has a script of its own, and the stage follows the set that is chosen', async ({
+  page,
+}) => {
+  await openCurtain(page);
+  await run(page, 'New script');
+  await expect(page.getByRole('combobox', { name: 'Script shown' })).toHaveValue(/^script-/);
+  await run(page, 'New set');
+  await expect(page.getByRole('combobox', { name: 'Set on the stage' })).toHaveValue(/^set-/);
+  await stageRests(page);
+  await page.getByLabel('Script shown').selectOption({ label: 'Script' });
+  await page.getByRole('button', { name: 'Let it play in Set' }).click();
+  await expect(page.getByText('plays in Set')).toBeVisible();
+  await page.getByLabel('Set on the stage').selectOption({ label: 'Proscenium' });
+  await expect(page.getByRole('textbox', { name: 'Script' })).toContainText("material('Velvet, house left')");
+  await expect(page.getByText('plays in Proscenium')).toBeVisible();
+  await page.getByLabel('Set on the stage').selectOption({ label: 'Set' });
+  await expect(page.getByText('plays in Set')).toBeVisible();
+  await saved(page);
+});
+
+test('a project begins from a set, is exported, imported and duplicated; a file that is none is told of', async ({
+  page,
+}) => {
+  const names = async () =>
+    ((await (await page.request.get('/api/projects')).json()) as Summary[]).map((each) => each.name);
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New project' }).click();
+  await page.keyboard.type('Night shift');
+  await page.getByLabel('Begins with').selectOption({ label: 'the playhouse’s Proscenium' });
+  await page.getByRole('button', { name: 'Make it' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Night shift');
+  await expect(page.getByLabel('Material shown')).toContainText('Velvet, house left');
+  await page.goto('/');
+  const menu = page.getByRole('button', { name: 'More for Night shift' });
+  await menu.click();
+  const download = page.waitForEvent('download');
+  await page.getByRole('menuitem', { name: 'Export as .zip' }).click();
+  const file = await download;
+  expect(file.suggestedFilename()).toBe('night-shift.zip');
+  const bytes = readFileSync(await file.path());
+  await page.keyboard.press('Escape');
+  const chooser = page.getByLabel('Project to import');
+  await chooser.setInputFiles({
+    name: 'night.zip',
+    mimeType: 'application/zip',
+    buffer: bytes.subarray(0, 900),
+  });
+  await expect(page.getByText('not a zip archive, or it is damaged')).toBeVisible();
+  await chooser.setInputFiles({ name: 'night.zip', mimeType: 'application/zip', buffer: bytes });
+  await expect(page.getByText('Night shift is imported.')).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Open Night shift' })).toHaveCount(2);
+  await menu.first().click();
+  await page.getByRole('menuitem', { name: 'Duplicate' }).click();
+  await expect.poll(names).toContain('Night shift copy');
+  // What was exported twice is the same, byte for byte.
+  const all = (await (await page.request.get('/api/projects')).json()) as Summary[];
+  const copies = all.filter((each) => each.name.startsWith('Night shift'));
+  const zips = await Promise.all(
+    copies.slice(-2).map(async ({ id }) => (await page.request.get(`/api/projects/${id}/archive`)).body()),
+  );
+  expect(zips[0]!.equals(zips[1]!)).toBe(true);
+  for (const { id } of copies) await page.request.delete(`/api/projects/${id}`);
+});

@@ -1,0 +1,28 @@
+import { chromium } from '@playwright/test';
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox','--use-gl=angle','--use-angle=swiftshader','--enable-unsafe-swiftshader'] });
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+page.on('pageerror', (e) => console.log('PAGEERROR', e.message));
+const projects = await (await fetch('http://127.0.0.1:4310/api/projects')).json();
+await page.goto(`http://127.0.0.1:4310/projects/${projects.at(-1).id}`);
+await page.locator('[data-testid=stage][data-rests=yes][data-compiled=yes]').waitFor();
+await page.keyboard.press('Control+o');
+await page.waitForTimeout(9000);
+await page.screenshot({ path: '/tmp/a.png' });
+// rename by F2
+await page.getByRole('group', { name: 'Stage boards, shader' }).focus();
+await page.keyboard.press('F2');
+await page.keyboard.type('Planks');
+await page.keyboard.press('Enter');
+await page.waitForTimeout(1500);
+console.log(await page.evaluate(() => document.activeElement?.getAttribute('aria-label')));
+await page.keyboard.press('d');
+await page.waitForTimeout(2500);
+await page.screenshot({ path: '/tmp/b.png' });
+await page.getByRole('button', { name: 'New', exact: true }).click();
+await page.getByRole('menuitem', { name: /shader/ }).click();
+await page.waitForTimeout(3000);
+await page.keyboard.type('Seep');
+await page.keyboard.press('Enter');
+await page.waitForTimeout(2500);
+await page.screenshot({ path: '/tmp/c.png' });
+await browser.close();

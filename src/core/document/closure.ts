@@ -1,0 +1,37 @@
+import { motifsIn } from './motif.ts';
+import type { Part, PartOf } from './project.ts';
+
+/** A set and everything it stands on: its materials and script, their shaders, the motifs in those, the shared values. */
+export const closureOf = <P extends Pick<Part, 'id' | 'kind' | 'body'>>(
+  parts: readonly P[],
+  set: string,
+): readonly P[] => {
+  const byId = new Map(parts.map((each) => [each.id, each]));
+  const found = new Set<P>();
+  const visit = (id: string | undefined): void => {
+    const part = id === undefined ? undefined : byId.get(id);
+    if (!part || found.has(part)) return;
+    found.add(part);
+    for (const needed of neededBy(part as unknown as Part)) visit(needed);
+  };
+  visit(set);
+  const stage = byId.get(set) as PartOf<'stage'> | undefined;
+  // A set that names no script plays the project’s first.
+  if (stage?.body.script === undefined) visit(parts.find((each) => each.kind === 'script')?.id);
+  for (const each of parts) if (each.kind === 'shared') visit(each.id);
+  return parts.filter((each) => found.has(each));
+};
+
+const neededBy = (part: Part): readonly (string | undefined)[] => {
+  switch (part.kind) {
+    case 'stage':
+      return [part.body.script, ...part.body.props.map((each) => each.material)];
+    case 'material':
+      return [part.body.shader];
+    case 'shader':
+    case 'motif':
+      return [...motifsIn(part.body.strands)];
+    default:
+      return [];
+  }
+};

@@ -1,0 +1,114 @@
+import assert from 'node:assert/strict';
+import test from 'node:test';
+import { playhouse } from '#demo/playhouse.ts';
+import type { Part, PartOf } from '../document/project.ts';
+import { changeParts, type PartChange } from './changeParts.ts';
+import { beginPart, copyOfPart, deletePart, makeDefaults, renameInScript, renamePart } from './partEdits.ts';
+
+const parts = playhouse().parts.map((each) => ({ ...each, revision: 1 }) as Part);
+const byId = new Map(parts.map((each) => [each.id, each]));
+const part = (id: string) => byId.get(id)!;
+let count = 0;
+const newId = () => `n${(count += 1)}`;
+
+/** Does changes and takes them back, which has to lead to where it began. @returns the parts between */
+const done = (changes: readonly PartChange[]): ReadonlyMap<string, Part> => {
+  const { parts: now, back } = changeParts(byId, changes);
+  const undone = changeParts(now, back).parts;
+  assert.deepEqual(new Map([...undone].sort()), new Map([...byId].sort()));
+  return now;
+};
+
+test('every kind begins by itself, under a name of its own, with what it takes to be seen', () => {
+  const around = {
+    shader: part('stage-boards') as PartOf<'shader'>,
+    material: part('boards-downstage') as PartOf<'material'>,
+    stage: part('proscenium') as PartOf<'stage'>,
+  };
+  const begin = (kind: Parameters<typeof beginPart>[0]) => {
+    const begun = beginPart(kind, parts, around, newId);
+    assert.ok(typeof begun !== 'string');
+    return { ...begun, now: done(begun.changes) };
+  };
+  const shader = begin('shader');
+  const [, material, set] = shader.changes;
+  assert.ok(
+    material?.op === 'add' && material.part.kind === 'material' && material.part.body.shader === shader.id,
+  );
+  const props = (shader.now.get('proscenium') as PartOf<'stage'>).body.props;
+  assert.equal(set?.op, 'change');
+  assert.equal(props.at(-1)!.material, material.part.id);
+  const second = begin('material');
+  assert.equal((second.now.get(second.id) as PartOf<'material'>).body.shader, 'stage-boards');
+  const stage = begin('stage');
+  assert.equal((stage.now.get(stage.id) as PartOf<'stage'>).body.props[0]!.material, 'boards-downstage');
+  const script = begin('script');
+  assert.match(
+    (script.now.get(script.id) as PartOf<'script'>).body.source,
+    /material\('Boards, downstage'\)/,
+  );
+  assert.equal(begin('motif').name, 'motif 1');
+  assert.match(
+    beginPart('material', parts, { shader: null, material: null, stage: null }, newId) as string,
+    /begin a shader first/,
+  );
+  const copy = copyOfPart(parts, part('proscenium'), newId);
+  assert.equal(copy.name, 'Proscenium copy');
+  assert.deepEqual(done(copy.changes).get(copy.id)!.body, part('proscenium').body);
+});
+
+test('a name is free and can be said; scripts that call a material by it follow', () => {
+  const velvet = part('velvet-house-left');
+  assert.match(
+    renamePart(parts, velvet, 'Arches, upstage') as string,
+    /There is a material “Arches, upstage” already/,
+  );
+  assert.match(renamePart(parts, velvet, '  ') as string, /needs a name/);
+  assert.deepEqual(renamePart(parts, velvet, 'Velvet, house left'), []);
+  const now = done(renamePart(parts, velvet, "Tattered 'silk'") as readonly PartChange[]);
+  assert.equal(now.get(velvet.id)!.name, "Tattered 'silk'");
+  const { source } = (now.get('curtain') as PartOf<'script'>).body;
+  assert.ok(source.includes("material('Tattered \\'silk\\'')"), source);
+  assert.equal(
+    renameInScript('material("A b") + material( `A b` ) + other("A b") + material("A bc")', 'A b', 'C'),
+    'material("C") + material( `C` ) + other("A b") + material("A bc")',
+  );
+});
+
+test('what is deleted takes with it what means nothing without it, and is refused where it cannot', () => {
+  const boards = deletePart(parts, part('stage-boards'));
+  assert.ok(typeof boards !== 'string');
+  assert.deepEqual(boards.with, ['the material Boards, downstage', 'the prop Boards of Proscenium']);
+  const now = done(boards.changes);
+  assert.ok(!now.has('stage-boards') && !now.has('boards-downstage'));
+  assert.equal((now.get('proscenium') as PartOf<'stage'>).body.props.length, 3);
+  assert.match(
+    deletePart(parts, part('near-and-far')) as string,
+    /“Near and far” is used by Stage boards, Painted backdrop; take it out/,
+  );
+  const playing = new Map(byId);
+  const set = part('proscenium') as PartOf<'stage'>;
+  playing.set(set.id, { ...set, body: { ...set.body, script: 'curtain' } });
+  const script = deletePart([...playing.values()], part('curtain'));
+  assert.ok(typeof script !== 'string');
+  assert.equal(
+    (changeParts(playing, script.changes).parts.get(set.id) as PartOf<'stage'>).body.script,
+    undefined,
+  );
+});
+
+test('a material’s values become its shader’s defaults, shared and unknown ones left alone', () => {
+  const shader = part('curtain-burn-away') as PartOf<'shader'>;
+  const velvet = part('velvet-house-left') as PartOf<'material'>;
+  const material = {
+    ...velvet,
+    body: { ...velvet.body, values: { burn: [0.46], nothing: [3], speed: [0.5] } },
+  };
+  const changes = makeDefaults(material, shader);
+  const now = changeParts(new Map(byId).set(material.id, material), changes).parts;
+  const after = now.get(shader.id) as PartOf<'shader'>;
+  const standing = (name: string) => after.body.parameters.find((each) => each.name === name)!.default;
+  assert.deepEqual([standing('burn'), standing('speed')], [[0.46], [0.5]]);
+  assert.deepEqual((now.get(material.id) as PartOf<'material'>).body.values, { nothing: [3] });
+  assert.deepEqual(makeDefaults({ ...velvet, body: { ...velvet.body, values: {} } }, shader), []);
+});

@@ -1,0 +1,238 @@
+import type { MaterialDocument, Part, PartKind, PartOf } from '../document/project.ts';
+import { newPart } from '../document/project.ts';
+import { shaderNumbers, isTable } from '../document/shader.ts';
+import { cardOf, STARTERS, type StarterKind } from '../document/starter.ts';
+import { usersOf } from '../document/users.ts';
+import type { PartChange } from './changeParts.ts';
+import type { Patch } from '../document/patch.ts';
+
+/** What an author calls each kind of part. */
+export const KIND_WORDS: Readonly<Record<PartKind, string>> = {
+  stage: 'set',
+  shader: 'shader',
+  material: 'material',
+  motif: 'motif',
+  script: 'script',
+  shared: 'shared values',
+};
+
+/** A name that no other part of the kind has: the one wished for, or with a number behind it. */
+export const freePartName = (parts: Iterable<Part>, kind: PartKind, wish: string): string => {
+  const taken = new Set([...parts].filter((each) => each.kind === kind).map((each) => each.name));
+  const stem = wish.replace(/ \d+$/, '');
+  let name = wish;
+  for (let n = 2; taken.has(name); n += 1) name = `${stem} ${n}`;
+  return name;
+};
+
+/** Parts made together, and the one of them that was asked for. */
+export interface Begun {
+  readonly id: string;
+  readonly name: string;
+  readonly changes: readonly PartChange[];
+}
+
+/** What a new part can be begun from: what is in hand. */
+export interface Around {
+  readonly shader: PartOf<'shader'> | null;
+  readonly material: PartOf<'material'> | null;
+  readonly stage: PartOf<'stage'> | null;
+}
+
+/** A prop put at the end of a set’s. */
+export const propAdded = (stage: PartOf<'stage'>, prop: ReturnType<typeof cardOf>): Patch => ({
+  op: 'add',
+  path: ['props', stage.body.props.length],
+  value: prop,
+});
+
+/** A card of a material beside what stands on a set, so that it is seen at once. */
+const shownOn = (stage: PartOf<'stage'> | null, material: string, name: string): PartChange[] => {
+  if (!stage) return [];
+  const [x, , z] = stage.body.camera.target;
+  const card = {
+    ...cardOf(`prop-${material}`.slice(0, 64), name, material),
+    mesh: { kind: 'plane', size: [1.4, 1.4], divisions: [32, 32] } as const,
+    position: [x + 1.2, 0.3, z + 0.9] as const,
+    rotation: [0, -18, 0] as const,
+  };
+  return [{ op: 'change', id: stage.id, patches: [propAdded(stage, card)] }];
+};
+
+/** A shader with a material of it and a card that shows it. */
+export const showShader = (
+  parts: Iterable<Part>,
+  name: string,
+  body: PartOf<'shader'>['body'],
+  stage: PartOf<'stage'> | null,
+  newId: () => string,
+  look = name,
+): Begun & { readonly material: string } => {
+  const all = [...parts];
+  const [id, material] = [`shader-${newId()}`, `material-${newId()}`];
+  const called = freePartName(all, 'shader', name);
+  const looks = freePartName(all, 'material', look);
+  return {
+    ...{ id, material, name: called },
+    changes: [
+      { op: 'add', part: newPart('shader', id, called, body) },
+      { op: 'add', part: newPart('material', material, looks, STARTERS.material(id)) },
+      ...shownOn(stage, material, looks),
+    ],
+  };
+};
+
+/**
+ * Begins a part of a kind from its starter, with what it takes to be seen.
+ * @returns a sentence where it cannot be begun
+ */
+export const beginPart = (
+  kind: StarterKind,
+  parts: Iterable<Part>,
+  around: Around,
+  newId: () => string,
+): Begun | string => {
+  const all = [...parts];
+  const id = `${kind === 'stage' ? 'set' : kind}-${newId()}`;
+  const word = KIND_WORDS[kind];
+  const wish = `${word[0]!.toUpperCase()}${word.slice(1)}`;
+  const name = freePartName(all, kind, kind === 'motif' ? 'motif 1' : wish);
+  const begun = (body: Part['body']): Begun => ({
+    ...{ id, name },
+    changes: [{ op: 'add', part: newPart(kind, id, name, body as never) }],
+  });
+  switch (kind) {
+    case 'shader':
+      return showShader(all, name, STARTERS.shader(), around.stage, newId, 'Material');
+    case 'material':
+      if (!around.shader) return 'A material is of a shader; begin a shader first.';
+      return begun(STARTERS.material(around.shader.id));
+    case 'motif':
+      return begun(STARTERS.motif());
+    case 'stage':
+      return begun(
+        STARTERS.stage(around.material ? [cardOf(`prop-${newId()}`, 'Card', around.material.id)] : []),
+      );
+    case 'script':
+      return begun(STARTERS.script(around.material?.name ?? null));
+  }
+};
+
+/** A copy of a part under a name of its own. */
+export const copyOfPart = (parts: Iterable<Part>, part: Part, newId: () => string): Begun => {
+  const name = freePartName(parts, part.kind, `${part.name} copy`);
+  const id = `${part.kind === 'stage' ? 'set' : part.kind}-${newId()}`;
+  return { id, name, changes: [{ op: 'add', part: newPart(part.kind, id, name, part.body as never) }] };
+};
+
+const escaped = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
+
+/** A script with each `material('…')` of one name calling it by another. */
+export const renameInScript = (source: string, from: string, to: string): string =>
+  source.replace(
+    new RegExp(`(\\bmaterial\\(\\s*)(['"\`])${escaped(from)}\\2(\\s*\\))`, 'g'),
+    (_, before: string, quote: string, after: string) =>
+      `${before}${quote}${to.replaceAll('\\', '\\\\').replaceAll(quote, `\\${quote}`)}${quote}${after}`,
+  );
+
+/**
+ * Gives a part another name; scripts that call a material by its name follow.
+ * @returns a sentence where it cannot have that name
+ */
+export const renamePart = (
+  parts: Iterable<Part>,
+  part: Part,
+  wanted: string,
+): readonly PartChange[] | string => {
+  const name = wanted.trim();
+  if (!name) return 'A part needs a name.';
+  if (name.length > 120) return 'A name has at most 120 characters.';
+  if (/\p{Cc}/u.test(name)) return 'A name has no control characters.';
+  const all = [...parts];
+  if (all.some((each) => each.kind === part.kind && each.id !== part.id && each.name === name))
+    return `There is a ${KIND_WORDS[part.kind]} “${name}” already.`;
+  if (name === part.name) return [];
+  const followed = all.flatMap((each): PartChange[] => {
+    if (part.kind !== 'material' || each.kind !== 'script') return [];
+    const source = renameInScript(each.body.source, part.name, name);
+    return source === each.body.source
+      ? []
+      : [{ op: 'change', id: each.id, patches: [{ op: 'replace', path: ['source'], value: source }] }];
+  });
+  return [{ op: 'change', id: part.id, name, patches: [] }, ...followed];
+};
+
+/** What goes with a part that is deleted. */
+export interface Deletion {
+  readonly changes: readonly PartChange[];
+  /** What else is taken out, in words: “the material Ash”, “the prop Card of Proscenium”. */
+  readonly with: readonly string[];
+}
+
+/**
+ * Takes a part out with what has no meaning without it: a shader’s materials, a material’s props.
+ * @returns a sentence where something needs it that cannot be taken out for it
+ */
+export const deletePart = (parts: Iterable<Part>, part: Part): Deletion | string => {
+  const all = [...parts];
+  if (part.kind === 'motif') {
+    const users = usersOf(all, part.id);
+    if (users.length)
+      return `“${part.name}” is used by ${users.join(', ')}; take it out or unfold it there first.`;
+  }
+  const materials = all.filter(
+    (each): each is PartOf<'material'> =>
+      each.kind === 'material' && (each.id === part.id || each.body.shader === part.id),
+  );
+  const gone = new Set(materials.map((each) => each.id));
+  const told: string[] = materials
+    .filter((each) => each.id !== part.id)
+    .map((each) => `the material ${each.name}`);
+  const changes: PartChange[] = [];
+  for (const set of all) {
+    if (set.kind !== 'stage' || set.id === part.id) continue;
+    const left = set.body.props.filter((prop) => !gone.has(prop.material));
+    const patches: Patch[] = [];
+    if (left.length < set.body.props.length) patches.push({ op: 'replace', path: ['props'], value: left });
+    if (set.body.script === part.id) patches.push({ op: 'remove', path: ['script'] });
+    for (const prop of set.body.props)
+      if (gone.has(prop.material)) told.push(`the prop ${prop.name} of ${set.name}`);
+    if (patches.length) changes.push({ op: 'change', id: set.id, patches });
+  }
+  const others = materials.filter((each) => each.id !== part.id).map((each) => each.id);
+  for (const id of [...others, part.id]) changes.push({ op: 'delete', id });
+  return { changes, with: told };
+};
+
+/** Lets a material be of another shader; values that one has no parameter for stay for when it is put back. */
+export const useShader = (material: PartOf<'material'>, shader: PartOf<'shader'>): PartChange[] => [
+  { op: 'change', id: material.id, patches: [{ op: 'replace', path: ['shader'], value: shader.id }] },
+];
+
+/** Makes what a material stands at the shader’s defaults, so that whoever says nothing stands there too. */
+export const makeDefaults = (material: PartOf<'material'>, shader: PartOf<'shader'>): PartChange[] => {
+  const { values }: Pick<MaterialDocument, 'values'> = material.body;
+  const own = shader.body.parameters.flatMap((parameter, at) =>
+    parameter.scope !== 'shared' && parameter.kind !== 'texture' && Object.hasOwn(values, parameter.name)
+      ? [{ parameter, at, value: values[parameter.name]! }]
+      : [],
+  );
+  const fitting = own.filter(
+    ({ parameter, value }) =>
+      isTable(parameter.kind) ||
+      shaderNumbers(parameter.kind, value).length === shaderNumbers(parameter.kind, parameter.default).length,
+  );
+  if (!fitting.length) return [];
+  const left = Object.fromEntries(
+    Object.entries(values).filter(([name]) => !fitting.some(({ parameter }) => parameter.name === name)),
+  );
+  return [
+    {
+      ...{ op: 'change', id: shader.id },
+      patches: fitting.map(({ at, value }) => ({
+        ...{ op: 'replace', path: ['parameters', at, 'default'], value },
+      })),
+    },
+    { op: 'change', id: material.id, patches: [{ op: 'replace', path: ['values'], value: left }] },
+  ];
+};

@@ -1,0 +1,159 @@
+import { PART_KINDS, type Part, type PartKind, type PartOf } from '../document/project.ts';
+import { createReader, type Problem } from '../document/read.ts';
+import { parsePart } from '../document/parsePart.ts';
+
+/** A part as it travels: without the revision that a server counts. */
+export type PackedPart = { readonly [K in PartKind]: Omit<PartOf<K>, 'revision'> }[PartKind];
+
+/** A project as an archive holds it. */
+export interface Unpacked {
+  readonly name: string;
+  readonly parts: readonly PackedPart[];
+  /** The bytes of its pictures by their SHA-256. */
+  readonly pictures: ReadonlyMap<string, Uint8Array>;
+}
+
+const INDEX = 'project.json';
+const FORMAT = 'wicked-veil/project';
+const ID = /^[A-Za-z0-9][A-Za-z0-9_-]{0,63}$/;
+const MOST_PARTS = 5000;
+/** The folder of each kind. */
+const FOLDERS: Readonly<Record<PartKind, string>> = {
+  ...{ stage: 'sets', shader: 'shaders', material: 'materials', motif: 'motifs', script: 'scripts' },
+  shared: 'shared',
+};
+
+const text = (bytes: Uint8Array): string => new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+const bytes = (json: unknown): Uint8Array => new TextEncoder().encode(`${JSON.stringify(json, null, 2)}\n`);
+
+/** A file's name made of a part's: what people read, and every system takes. */
+export const fileName = (name: string): string =>
+  name
+    .normalize('NFKD')
+    .replace(/\p{M}/gu, '')
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-|-$/g, '')
+    .slice(0, 60) || 'part';
+
+/** Every picture that a project's materials name. */
+export const picturesIn = (parts: readonly Pick<Part, 'kind' | 'body'>[]): ReadonlySet<string> =>
+  new Set(
+    parts.flatMap((part) =>
+      part.kind === 'material'
+        ? Object.values((part as { body: { pictures?: object } }).body.pictures ?? {})
+        : [],
+    ),
+  );
+
+/**
+ * A project as files: an index, a folder a kind with readable JSON (scripts as JavaScript), and its pictures.
+ * The same project always gives the same files.
+ * @param pictures the bytes of each picture the parts name, and the ending its file has
+ */
+export const archiveFiles = (
+  name: string,
+  parts: readonly PackedPart[],
+  pictures: ReadonlyMap<string, { readonly bytes: Uint8Array; readonly ending: string }>,
+): ReadonlyMap<string, Uint8Array> => {
+  const files = new Map<string, Uint8Array>();
+  const index = parts.map((part) => {
+    const { id, kind, name: called, body } = part;
+    const stem = `${FOLDERS[kind]}/${fileName(called)}`;
+    const ending = kind === 'script' ? 'script.js' : `${kind}.json`;
+    let file = `${stem}.${ending}`;
+    for (let n = 2; files.has(file); n += 1) file = `${stem}-${n}.${ending}`;
+    files.set(file, part.kind === 'script' ? new TextEncoder().encode(part.body.source) : bytes(body));
+    return { id, kind, name: called, file };
+  });
+  for (const [sha, picture] of pictures) files.set(`pictures/${sha}.${picture.ending}`, picture.bytes);
+  return new Map([[INDEX, bytes({ format: FORMAT, version: 1, name, parts: index })], ...files]);
+};
+
+/**
+ * Reads a project from an archive's files.
+ * @param shaOf the SHA-256 of bytes, in hex
+ * @returns every problem with its file where it cannot be taken; nothing is taken in part
+ */
+export const readArchive = (
+  files: ReadonlyMap<string, Uint8Array>,
+  shaOf: (bytes: Uint8Array) => string,
+): { readonly project: Unpacked } | { readonly problems: readonly Problem[] } => {
+  const problem = (path: string, message: string) => ({ problems: [{ path, message }] });
+  const given = files.get(INDEX);
+  if (!given)
+    return problem(INDEX, 'This archive has no project.json; it is not one that a project was exported to.');
+  const problems: Problem[] = [];
+  const json = (file: string, content: Uint8Array): unknown => {
+    try {
+      return JSON.parse(text(content)) as unknown;
+    } catch (error) {
+      problems.push({ path: file, message: `This is not JSON in UTF-8: ${(error as Error).message}` });
+      return null;
+    }
+  };
+  const read = json(INDEX, given);
+  if (problems.length) return { problems };
+  const r = createReader();
+  const head = r.object(read, '', ['format', 'version', 'name', 'parts']);
+  r.oneOf(head['format'], 'format', [FORMAT]);
+  if (r.number(head['version'], 'version') > 1)
+    r.problem('version', 'This was exported by a newer version of the workshop.');
+  const name = r.text(head['name'], 'name', 120).trim() || 'Imported project';
+  const listed = r.list(head['parts'], 'parts', MOST_PARTS, (item, path) => {
+    const part = r.object(item, path, ['id', 'kind', 'name', 'file']);
+    const id = r.text(part['id'], `${path}.id`, 64);
+    if (!ID.test(id)) r.problem(`${path}.id`, 'An id is letters, digits, - and _, at most 64 of them.');
+    const kind = r.oneOf<PartKind>(part['kind'], `${path}.kind`, PART_KINDS);
+    return {
+      id,
+      kind,
+      name: r.text(part['name'], `${path}.name`, 120),
+      file: r.text(part['file'], `${path}.file`, 400),
+    };
+  });
+  problems.push(...r.problems.map(({ path, message }) => ({ path: `${INDEX}: ${path}`, message })));
+  const ids = new Set<string>();
+  const parts = listed.flatMap(({ id, kind, name: called, file }): PackedPart[] => {
+    if (ids.has(id)) problems.push({ path: INDEX, message: `Two parts have the id “${id}”.` });
+    ids.add(id);
+    const content = files.get(file);
+    if (!content) {
+      problems.push({ path: file, message: `${INDEX} names this file, and it is not in the archive.` });
+      return [];
+    }
+    let body: unknown;
+    if (kind === 'script' && file.endsWith('.js')) {
+      try {
+        body = { format: 'wicked-veil/script', version: 1, source: text(content) };
+      } catch {
+        problems.push({ path: file, message: 'This is not text in UTF-8.' });
+        return [];
+      }
+    } else body = json(file, content);
+    if (body === null) return [];
+    const parsed = parsePart(kind, body);
+    problems.push(
+      ...parsed.problems.map((each) => ({ path: `${file}: ${each.path}`, message: each.message })),
+    );
+    return parsed.document ? [{ id, kind, name: called, body: parsed.document } as PackedPart] : [];
+  });
+  for (const part of parts)
+    if (
+      part.kind === 'material' &&
+      !parts.some((each) => each.kind === 'shader' && each.id === part.body.shader)
+    )
+      problems.push({ path: part.name, message: `Its shader “${part.body.shader}” is not in the archive.` });
+  const pictures = new Map(
+    [...files]
+      .filter(([file]) => file.startsWith('pictures/'))
+      .map(([, content]) => [shaOf(content), content]),
+  );
+  for (const sha of picturesIn(parts))
+    if (!pictures.has(sha))
+      problems.push({
+        path: `pictures/${sha}`,
+        message: 'A material reads this picture, and it is not in the archive.',
+      });
+  return problems.length ? { problems } : { project: { name, parts, pictures } };
+};

@@ -1,0 +1,121 @@
+import { toast } from 'svelte-sonner';
+import type { Part, PartOf } from '#core/document/project.ts';
+import type { StarterKind } from '#core/document/starter.ts';
+import type { PartChange } from '#core/edits/changeParts.ts';
+import {
+  beginPart,
+  copyOfPart,
+  deletePart,
+  KIND_WORDS,
+  makeDefaults,
+  renamePart,
+  useShader,
+  type Begun,
+} from '#core/edits/partEdits.ts';
+import { newId } from '../../parts/newId.ts';
+import type { Session } from '../state/session.svelte.ts';
+
+const refuse = (sentence: string): null => {
+  toast.error(sentence);
+  return null;
+};
+
+/** Has changes to several parts done as one deed. @returns whether they were */
+export const commitDeed = (
+  session: Session,
+  label: string,
+  changes: readonly PartChange[],
+): Promise<boolean> =>
+  session.commit(label, changes).then(
+    () => true,
+    (error: unknown) => refuse((error as Error).message) !== null,
+  );
+
+/** Shows a part where it is worked on. */
+export const openPart = (session: Session, part: Part): void => {
+  switch (part.kind) {
+    case 'stage':
+      return session.showSet(part.id);
+    case 'material':
+      session.showMaterial(part.id);
+      return session.showTab('strands');
+    case 'motif':
+      session.showMotif(part.id);
+      return session.showTab('strands');
+    case 'script':
+      return session.showScript(part.id);
+    case 'shader': {
+      const material = session.materials.find((each) => each.body.shader === part.id);
+      if (material) return openPart(session, material);
+      toast(`No material is of ${part.name} yet, so that there is nothing to show it on.`, {
+        action: { label: 'Make one', onClick: () => void beginMaterialOf(session, part.id) },
+      });
+      return;
+    }
+    case 'shared':
+      toast('Shared values stand in the panel, with the parameters that read them.');
+  }
+};
+
+const openById = (session: Session, id: string): void => {
+  const part = session.part(id);
+  if (part) openPart(session, part);
+};
+
+const take = async (session: Session, label: string, begun: Begun): Promise<string | null> => {
+  if (!(await commitDeed(session, label, begun.changes))) return null;
+  openById(session, begun.id);
+  return begun.id;
+};
+
+const beginMaterialOf = async (session: Session, shader: string): Promise<void> => {
+  const part = session.part(shader);
+  if (part?.kind !== 'shader') return;
+  const around = { shader: part, material: null, stage: session.stage };
+  const begun = beginPart('material', session.parts, around, newId);
+  if (typeof begun !== 'string') await take(session, `New material of ${part.name}`, begun);
+};
+
+/** Begins a part and opens it. @returns its id, null where it could not be begun */
+export const newPartOf = async (session: Session, kind: StarterKind): Promise<string | null> => {
+  const { shader, material, stage } = session;
+  const begun = beginPart(kind, session.parts, { shader, material, stage }, newId);
+  return typeof begun === 'string' ? refuse(begun) : take(session, `New ${KIND_WORDS[kind]}`, begun);
+};
+
+export const duplicatePart = (session: Session, part: Part): Promise<string | null> =>
+  take(session, `Duplicate ${part.name}`, copyOfPart(session.parts, part, newId));
+
+/** @returns a sentence where it cannot be called that; null once it is */
+export const namePart = async (session: Session, part: Part, name: string): Promise<string | null> => {
+  const changes = renamePart(session.parts, part, name);
+  if (typeof changes === 'string') return changes;
+  if (changes.length) await commitDeed(session, `Rename ${part.name}`, changes);
+  return null;
+};
+
+/** Takes a part out, and what has no meaning without it; says what that was, and how to have it back. */
+export const removePart = async (session: Session, part: Part): Promise<void> => {
+  const deletion = deletePart(session.parts, part);
+  if (typeof deletion === 'string') return void refuse(deletion);
+  if (!(await commitDeed(session, `Delete ${part.name}`, deletion.changes))) return;
+  const too = deletion.with.slice(0, 3).join(', ');
+  const more = deletion.with.length > 3 ? ` and ${deletion.with.length - 3} more` : '';
+  toast(`${part.name} is deleted${too ? `, and with it ${too}${more}` : ''}.`, {
+    action: { label: 'Undo', onClick: session.undo },
+  });
+};
+
+/** Lets the material in hand be of another shader. */
+export const changeShader = (session: Session, shader: PartOf<'shader'>): void => {
+  const { material } = session;
+  if (material)
+    void commitDeed(session, `${material.name} is of ${shader.name}`, useShader(material, shader));
+};
+
+/** Makes what the material in hand stands at its shader’s defaults. */
+export const takeAsDefaults = (session: Session): void => {
+  const { material, shader } = session;
+  const changes = material && shader ? makeDefaults(material, shader) : [];
+  if (changes.length) void commitDeed(session, `Values of ${material!.name} as defaults`, changes);
+};

@@ -1,0 +1,115 @@
+import type { Part } from '#core/document/project.ts';
+import { cardOf, STARTERS } from '#core/document/starter.ts';
+import type { Stage } from '#stage/stage.ts';
+import { drawSet, type Look } from '../../parts/drawSet.ts';
+import { picturesOf } from '../picturesOf.ts';
+import type { Session } from '../state/session.svelte.ts';
+
+export const PORTRAIT: readonly [number, number] = [96, 54];
+
+/** Looks straight at a card: what a material, a shader or a motif is shown on. */
+const portraitSet = (material: string) => ({
+  ...STARTERS.stage([cardOf('card', 'Card', material)]),
+  camera: { position: [0, 1, 2.2], target: [0, 1, 0], fieldOfView: 32 } as const,
+});
+
+/** What a part's picture shows, and everything it is made from: where none of that is another, the picture stands. */
+interface Sitting {
+  readonly set: ReturnType<typeof STARTERS.stage>;
+  readonly looks: readonly Look[];
+  readonly from: readonly unknown[];
+}
+
+/** Small pictures of the project's parts, drawn one at a time on a stage of their own while they are looked at. */
+export const createPortraits = (session: Session) => {
+  let pictures = $state.raw<ReadonlyMap<string, string>>(new Map());
+  const drawnFrom = new Map<string, readonly unknown[]>();
+  const wanted = new Set<string>();
+  let stage: Promise<Stage | null> | null = null;
+  let busy = false;
+
+  const lookOf = (material: string): Look | null => {
+    const part = session.part(material);
+    const shader = part?.kind === 'material' ? session.part(part.body.shader) : undefined;
+    const state = shader && session.shaders.get(shader.id);
+    if (part?.kind !== 'material' || shader?.kind !== 'shader' || !state?.good) return null;
+    return {
+      ...{ material, shader: state.good, settings: state.settings, knobs: state.knobs },
+      parameters: shader.body.parameters,
+      authored: session.authored(part.body.values),
+      pictures: picturesOf(part.body),
+    };
+  };
+  /** A shader or a motif as it stands by itself: every parameter at its default. */
+  const bare = (id: string): Look | null => {
+    const part = session.part(id);
+    const state = session.shaders.get(id);
+    if ((part?.kind !== 'shader' && part?.kind !== 'motif') || !state?.good) return null;
+    return {
+      ...{ material: id, shader: state.good, settings: state.settings, knobs: state.knobs },
+      ...{ parameters: part.body.parameters, authored: session.authored({}), pictures: new Map() },
+    };
+  };
+  const sittingOf = (part: Part): Sitting | null => {
+    if (part.kind === 'stage') {
+      const ids = new Set(part.body.props.map((each) => each.material));
+      const looks = [...ids].map(lookOf).filter((each) => each !== null);
+      return { set: part.body, looks, from: [part.body, ...looks.flatMap(partsOfLook)] };
+    }
+    const look = part.kind === 'material' ? lookOf(part.id) : bare(part.id);
+    return look && { set: portraitSet(look.material), looks: [look], from: partsOfLook(look) };
+  };
+  const partsOfLook = ({ shader, settings, authored, knobs }: Look): unknown[] => [
+    ...[shader, settings, authored.values, authored.shared, knobs],
+  ];
+  const isDrawn = (id: string, from: readonly unknown[]): boolean => {
+    const before = drawnFrom.get(id);
+    return before?.length === from.length && from.every((each, i) => each === before[i]);
+  };
+  const make = async (): Promise<Stage | null> => {
+    const { createStage } = await import('#stage/createStage.ts');
+    try {
+      return createStage(document.createElement('canvas'));
+    } catch {
+      return null;
+    }
+  };
+
+  const work = async () => {
+    if (busy) return;
+    busy = true;
+    for (let id = [...wanted][0]; id !== undefined; id = [...wanted][0]) {
+      wanted.delete(id);
+      const part = session.part(id);
+      const sitting = part && sittingOf(part);
+      if (!sitting || isDrawn(id, sitting.from)) continue;
+      const on = await (stage ??= make());
+      const blob = on && (await drawSet(on, sitting.set, sitting.looks, PORTRAIT).catch(() => null));
+      if (!blob) continue;
+      drawnFrom.set(id, sitting.from);
+      const before = pictures.get(id);
+      pictures = new Map(pictures).set(id, URL.createObjectURL(blob));
+      if (before) URL.revokeObjectURL(before);
+      await new Promise((next) => requestAnimationFrame(next));
+    }
+    busy = false;
+  };
+
+  return {
+    /** The pictures there are, as addresses, by the parts' ids. */
+    get all() {
+      return pictures;
+    },
+    /** Asks for a part's picture as it stands now. */
+    ask: (id: string): void => {
+      wanted.add(id);
+      void work();
+    },
+    close: (): void => {
+      wanted.clear();
+      for (const each of pictures.values()) URL.revokeObjectURL(each);
+      void stage?.then((each) => each?.dispose());
+    },
+  };
+};
+export type Portraits = ReturnType<typeof createPortraits>;
