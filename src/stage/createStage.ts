@@ -15,7 +15,9 @@ import { coarse, type MeshRecipe } from '#core/meshes/makeMesh.ts';
 import { componentsOf } from '#core/program/types.ts';
 import { TICK_SECONDS } from '#core/time/tick.ts';
 import { QUALITIES } from './budget.ts';
+import { createHand } from './hand.ts';
 import { createPacer } from './pacing.ts';
+import { createPicker } from './pick.ts';
 import { createFrames } from './passes/createFrames.ts';
 import { hdrTarget } from './passes/fullFrame.ts';
 import { createLights, setLights } from './scene/lights.ts';
@@ -24,7 +26,8 @@ import { createPrograms } from './scene/programs.ts';
 import type { CameraFrame, MaterialNumbers, PropMaterial } from './scene/propMaterial.ts';
 import { createProps, type PlacedProp } from './scene/props.ts';
 import { createTextures } from './scene/textures.ts';
-import type { Stage, StageEvents, View } from './stage.ts';
+import { framed } from './framed.ts';
+import type { Seen, Stage, StageEvents, View } from './stage.ts';
 import { createTapPictures } from './tapPictures.ts';
 
 /** Step pictures are small: a coarser mesh shows the same values, and is drawn once for every step. */
@@ -154,10 +157,12 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
     const components = shownComponents();
     for (const prop of props.all())
       prop.object.visible =
+        !prop.hidden &&
         (components === 0 || view.material === null || prop.material === view.material) &&
         isSeen(prop, seenFrom);
     const edges = view.tap === VIEW_TAPS.wireframe;
     passes.draw({ set: document, scene, camera, target, components, edges });
+    hand.draw(renderer, camera);
     programs.afterDraw();
     frames += 1;
     canvas.dataset['frames'] = String(frames);
@@ -199,6 +204,18 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
   );
   const { invalidate } = pacer;
   controls.addEventListener('change', invalidate);
+  const hand = createHand(camera, canvas, controls, (id) => props.all().find((each) => each.id === id), {
+    onPlaced: (places) => events.onPlaced?.(places),
+    onSettled: () => events.onSettled?.(),
+    invalidate,
+  });
+  const picker = createPicker(renderer);
+  const look = ({ position, target }: Seen): void => {
+    camera.position.fromArray([...position]);
+    controls.target.fromArray([...target]);
+    controls.update();
+    invalidate();
+  };
 
   const placeCamera = (stage: StageDocument) => {
     camera.fov = stage.camera.fieldOfView;
@@ -213,6 +230,7 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
     if (!document) return;
     props.sync(document.props, programs.get);
     meshes.keepOnly([PROBE, ...document.props.flatMap(({ mesh }) => [mesh, coarse(mesh, FEW)])]);
+    hand.follow();
     applyView();
     invalidate();
   };
@@ -269,6 +287,19 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
       if (document) placeCamera(document);
       invalidate();
     },
+    hold: hand.set,
+    pick: (x, y) => {
+      if (hand.isHeld || hand.isDragging || disposed || renderer.getContext().isContextLost()) return null;
+      const { clientWidth, clientHeight } = canvas;
+      const seenFrom = cameraFrame();
+      for (const [id] of programs.entries()) upload(id, seenFrom);
+      return picker.pick(scene, camera, props.all(), [x, y, clientWidth, clientHeight]);
+    },
+    frame: (ids) => look(framed(props.all(), ids, camera, controls.target)),
+    seen: () => ({
+      position: camera.position.toArray(),
+      target: controls.target.toArray(),
+    }),
     pictures,
     resize: (w, h, pixelRatio) => {
       renderer.setPixelRatio(pixelRatio);
@@ -291,6 +322,8 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
       disposed = true;
       pacer.stop();
       controls.dispose();
+      hand.dispose();
+      picker.dispose();
       canvas.removeEventListener('webglcontextlost', onLost);
       canvas.removeEventListener('webglcontextrestored', onRestored);
       programs.dispose();

@@ -35,6 +35,27 @@ export interface StageCounts {
   readonly links: number;
 }
 
+/** Where a prop stands: metres, degrees about x, y and z, and its size along its own axes. */
+export interface Place {
+  readonly id: string;
+  readonly position: readonly [number, number, number];
+  readonly rotation: readonly [number, number, number];
+  readonly scale: readonly [number, number, number];
+}
+
+/** The props in hand, the last of them with handles, and what these do. */
+export interface Hand {
+  readonly ids: readonly string[];
+  readonly mode: 'move' | 'turn' | 'scale';
+  readonly snap: boolean;
+}
+
+/** Where the stage is seen from. */
+export interface Seen {
+  readonly position: readonly [number, number, number];
+  readonly target: readonly [number, number, number];
+}
+
 export interface Stage {
   /** Sets what stands on the stage. Materials without a working shader keep their last good one. */
   readonly setScene: (stage: StageDocument, materials: ReadonlyMap<string, StageMaterial>) => void;
@@ -43,6 +64,13 @@ export interface Stage {
   readonly setTime: (seconds: number) => void;
   readonly setView: (view: View) => void;
   readonly resetCamera: () => void;
+  /** Outlines what is in hand, and gives the last of it handles. */
+  readonly hold: (hand: Hand) => void;
+  /** The prop seen at a point of the canvas, in CSS pixels from its upper left; null where there is none, or a handle. */
+  readonly pick: (x: number, y: number) => string | null;
+  /** Turns the camera to some props, or to the whole set, from where it looks now. */
+  readonly frame: (ids: readonly string[]) => void;
+  readonly seen: () => Seen;
   /** Draws the wanted steps of a material, by their keys, over its prop, laid out by uv. */
   readonly pictures: (material: string, keys: readonly string[], size: number) => Promise<TapPicture[]>;
   readonly resize: (width: number, height: number, pixelRatio: number) => void;
@@ -57,6 +85,9 @@ export interface StageEvents {
   readonly onRefused?: (material: string, shader: CompiledShader, log: string | null) => void;
   /** The GPU went away or came back, or a picture could not be loaded. */
   readonly onTrouble?: (sentence: string | null) => void;
+  /** Props were dragged by their handles; `onSettled` ends a drag. */
+  readonly onPlaced?: (places: readonly Place[]) => void;
+  readonly onSettled?: () => void;
   readonly onFrame?: () => void;
   /** A picture has arrived or a program was linked: step pictures made before are out of date. */
   readonly onChanged?: () => void;

@@ -16,6 +16,15 @@ const MOST_POINTS = 2048;
 /** What may lie between the points looked at, as a share of the box. */
 const MARGIN = 0.05;
 
+/** What turns normals where a placement turns and stretches points: its cofactors, column after column. */
+const normalMatrix = (m: Placement): readonly number[] => {
+  const columns = [0, 4, 8].map((at) => [m[at]!, m[at + 1]!, m[at + 2]!] as const);
+  return [0, 1, 2].flatMap((c) => {
+    const [[ax, ay, az], [bx, by, bz]] = [columns[(c + 1) % 3]!, columns[(c + 2) % 3]!];
+    return [ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx];
+  });
+};
+
 /** The points of a mesh as a program reads them, laid out for the columns. */
 const pointsOf = (
   mesh: Mesh,
@@ -28,15 +37,18 @@ const pointsOf = (
   const [objectPosition, position, objectNormal, normal] = [columns(3), columns(3), columns(3), columns(3)];
   const uv = columns(2);
   const m = placement;
+  const turned = normalMatrix(m);
   for (let i = 0; i < count; i += 1) {
     const v = Math.min(i * stride, all - 1);
     const [x, y, z] = [mesh.positions[v * 3]!, mesh.positions[v * 3 + 1]!, mesh.positions[v * 3 + 2]!];
     const [a, b, c] = [mesh.normals[v * 3]!, mesh.normals[v * 3 + 1]!, mesh.normals[v * 3 + 2]!];
+    const way = [0, 1, 2].map((r) => turned[r]! * a + turned[3 + r]! * b + turned[6 + r]! * c);
+    const size = Math.hypot(...way) || 1;
     for (let r = 0; r < 3; r += 1) {
       objectPosition[r * count + i] = [x, y, z][r]!;
       objectNormal[r * count + i] = [a, b, c][r]!;
       position[r * count + i] = m[r]! * x + m[4 + r]! * y + m[8 + r]! * z + m[12 + r]!;
-      normal[r * count + i] = m[r]! * a + m[4 + r]! * b + m[8 + r]! * c;
+      normal[r * count + i] = way[r]! / size;
     }
     uv[i] = mesh.uvs[v * 2]!;
     uv[count + i] = mesh.uvs[v * 2 + 1]!;

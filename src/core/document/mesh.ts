@@ -1,14 +1,22 @@
 import { MESH_KINDS, type MeshRecipe } from '../meshes/makeMesh.ts';
 import type { Field as MeshField, MeshKind } from '../meshes/kind.ts';
-import type { Field, Schema } from './fields.ts';
+import type { Field, Reading, Schema } from './fields.ts';
 import { orElse, type Reader } from './read.ts';
 
 /** Every kind had these before kinds had fields of their own. */
 const LEFT_BEHIND = ['folds', 'depth'];
 
-const readField = (r: Reader, field: MeshField, given: unknown, path: string): number | number[] => {
-  const one = (x: number, at: string): number => {
-    if (field.whole) return Math.min(Math.max(Math.round(x), field.least), field.most);
+const readField = (
+  r: Reader,
+  field: MeshField,
+  given: unknown,
+  path: string,
+  how: Reading,
+): number | number[] => {
+  const one = (wanted: number, at: string): number => {
+    const x = field.whole ? Math.round(wanted) : wanted;
+    // What was stored before there were limits is held at them.
+    if (field.whole && how.strict === false) return Math.min(Math.max(x, field.least), field.most);
     if (x < field.least || x > field.most)
       r.problem(at, `This should lie between ${field.least} and ${field.most}, and is ${x}.`);
     return x;
@@ -19,7 +27,7 @@ const readField = (r: Reader, field: MeshField, given: unknown, path: string): n
 };
 
 /** Reads what a mesh is made from, by the fields that its kind declares. */
-const readMesh = (r: Reader, value: unknown, path: string): MeshRecipe => {
+const readMesh = (r: Reader, value: unknown, path: string, how: Reading): MeshRecipe => {
   const { kind } = r.object(value, path);
   const name = r.oneOf(kind, `${path}.kind`, [...MESH_KINDS.keys()]);
   const { fields } = MESH_KINDS.get(name)!;
@@ -27,7 +35,10 @@ const readMesh = (r: Reader, value: unknown, path: string): MeshRecipe => {
   return {
     kind: name,
     ...Object.fromEntries(
-      Object.entries(fields).map(([key, field]) => [key, readField(r, field, given[key], `${path}.${key}`)]),
+      Object.entries(fields).map(([key, field]) => [
+        key,
+        readField(r, field, given[key], `${path}.${key}`, how),
+      ]),
     ),
   } as unknown as MeshRecipe;
 };
@@ -51,5 +62,5 @@ const kindSchema = ({ kind, summary, fields }: MeshKind): Schema => ({
 /** What a mesh is made from. */
 export const mesh: Field<MeshRecipe> = {
   schema: { oneOf: [...MESH_KINDS.values()].map(kindSchema) },
-  read: (r, value, path) => readMesh(r, value, path),
+  read: readMesh,
 };

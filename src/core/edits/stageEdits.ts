@@ -1,8 +1,121 @@
-import type { Edit } from '../document/patch.ts';
+import type { Edit, Patch } from '../document/patch.ts';
+import type { Light, PartOf, Prop } from '../document/project.ts';
+
+type StageSet = PartOf<'stage'>;
 
 /** Names the script that plays in a set. */
 export const setScript = (part: string, script: string): Edit => ({
   label: 'Choose the script',
   part,
   patches: [{ op: 'add', path: ['script'], value: script }],
+});
+
+/** A name that no other prop of a set has. */
+export const freePropName = (set: StageSet, wish: string): string => {
+  const taken = new Set(set.body.props.map((each) => each.name));
+  const stem = wish.replace(/ \d+$/, '');
+  let name = wish;
+  for (let n = 2; taken.has(name); n += 1) name = `${stem} ${n}`;
+  return name;
+};
+
+export const addProp = (set: StageSet, prop: Prop): Edit => ({
+  label: `Add ${prop.name}`,
+  part: set.id,
+  patches: [{ op: 'add', path: ['props', set.body.props.length], value: prop }],
+});
+
+/**
+ * Changes some props of a set.
+ * @param merge joins a run of changes, such as a drag, to one that is undone at once
+ */
+export const changeProps = (
+  set: StageSet,
+  ids: readonly string[],
+  label: string,
+  change: (prop: Prop) => Prop,
+  merge?: string,
+): Edit => ({
+  ...{ label, part: set.id },
+  ...(merge === undefined ? {} : { merge: `${merge} ${ids.join(' ')}` }),
+  patches: set.body.props.flatMap((prop, i): Patch[] => {
+    const changed = ids.includes(prop.id) ? change(prop) : prop;
+    return changed === prop ? [] : [{ op: 'replace', path: ['props', i], value: changed }];
+  }),
+});
+
+/** Takes props out; the others keep their order. */
+export const removeProps = (set: StageSet, ids: readonly string[]): Edit => {
+  const gone = set.body.props.filter((each) => ids.includes(each.id));
+  return {
+    label: gone.length === 1 ? `Delete ${gone[0]!.name}` : `Delete ${gone.length} props`,
+    part: set.id,
+    patches: [
+      { op: 'replace', path: ['props'], value: set.body.props.filter((each) => !gone.includes(each)) },
+    ],
+  };
+};
+
+/** How far a copy stands from what it was made from, so that both are seen. */
+const BESIDE: readonly [number, number, number] = [0.3, 0, 0.3];
+
+/** Copies of props, each right behind its own in the list and a little beside it on the stage. */
+export const duplicateProps = (
+  set: StageSet,
+  ids: readonly string[],
+  newId: () => string,
+): { readonly edit: Edit; readonly made: readonly string[] } => {
+  const made: string[] = [];
+  const taken = new Set(set.body.props.map((each) => each.name));
+  const props = set.body.props.flatMap((prop): Prop[] => {
+    if (!ids.includes(prop.id)) return [prop];
+    const id = `prop-${newId()}`;
+    made.push(id);
+    const stem = prop.name.replace(/ \d+$/, '');
+    let n = 2;
+    while (taken.has(`${stem} ${n}`)) n += 1;
+    const name = `${stem} ${n}`;
+    taken.add(name);
+    const [x, y, z] = prop.position;
+    return [prop, { ...prop, id, name, position: [x + BESIDE[0], y + BESIDE[1], z + BESIDE[2]] }];
+  });
+  const label = made.length === 1 ? 'Duplicate prop' : `Duplicate ${made.length} props`;
+  return { made, edit: { label, part: set.id, patches: [{ op: 'replace', path: ['props'], value: props }] } };
+};
+
+/** Lights a set can have: as many as a lit surface reckons with. */
+export const MOST_LIGHTS = 4;
+
+export const addLight = (set: StageSet): Edit => ({
+  label: 'Add a light',
+  part: set.id,
+  patches: [
+    {
+      ...{ op: 'add', path: ['lights', set.body.lights.length] },
+      value: { kind: 'point', position: [0, 2, 1], color: [1, 1, 1], intensity: 2 } satisfies Light,
+    },
+  ],
+});
+
+export const changeLight = (set: StageSet, at: number, change: Partial<Light>, merge?: string): Edit => ({
+  ...{ label: 'Change light', part: set.id },
+  ...(merge === undefined ? {} : { merge: `light ${at} ${merge}` }),
+  patches: [{ op: 'replace', path: ['lights', at], value: { ...set.body.lights[at]!, ...change } }],
+});
+
+export const removeLight = (set: StageSet, at: number): Edit => ({
+  label: 'Delete light',
+  part: set.id,
+  patches: [{ op: 'remove', path: ['lights', at] }],
+});
+
+/** Sets one field of a set as a whole: its camera, its exposure, its light from above. */
+export const setStage = <K extends 'ambientUp' | 'ambientDown' | 'camera' | 'bloom' | 'exposure'>(
+  part: string,
+  field: K,
+  value: StageSet['body'][K],
+  label: string,
+): Edit => ({
+  ...{ label, part, merge: `set ${field}` },
+  patches: [{ op: 'replace', path: [field], value }],
 });

@@ -1,11 +1,15 @@
+import { arc } from './kinds/arc.ts';
 import { box } from './kinds/box.ts';
 import { cloth } from './kinds/cloth.ts';
+import { cylinder } from './kinds/cylinder.ts';
+import { dome } from './kinds/dome.ts';
 import { floor } from './kinds/floor.ts';
 import { plane } from './kinds/plane.ts';
+import { sphere } from './kinds/sphere.ts';
 import type { MeshKind, RecipeOf } from './kind.ts';
 import type { Mesh } from './mesh.ts';
 
-const KINDS = [cloth, plane, floor, box] as const;
+const KINDS = [cloth, plane, floor, box, sphere, dome, arc, cylinder] as const;
 
 type RecipeOfKind<K> = K extends MeshKind<infer Kind, infer F> ? RecipeOf<Kind, F> : never;
 /** What a mesh is made from, by its kind. */

@@ -12,6 +12,8 @@ export interface PlacedProp {
   readonly material: string;
   readonly object: MeshObject;
   readonly recipe: MeshRecipe;
+  readonly hidden: boolean;
+  readonly locked: boolean;
   /** Finds where its offset takes it, for what its shader is now. */
   readonly moved: ReturnType<typeof prepareMovedBounds> | null;
 }
@@ -32,6 +34,7 @@ export const createProps = (scene: Scene, meshes: Meshes) => {
     object.position.fromArray([...authored.position]);
     const [x, y, z] = authored.rotation;
     object.rotation.set(x * RADIANS, y * RADIANS, z * RADIANS);
+    object.scale.fromArray([...(authored.scale ?? [1, 1, 1])]);
     let moved = before?.moved ?? null;
     if (before?.drawnBy !== drawnBy) {
       object.material = drawnBy.surface;
@@ -50,7 +53,7 @@ export const createProps = (scene: Scene, meshes: Meshes) => {
     if (!before) scene.add(object);
     return {
       ...{ id: authored.id, material: authored.material, object, recipe: authored.mesh },
-      ...{ moved, authored, drawnBy },
+      ...{ moved, authored, drawnBy, hidden: authored.hidden ?? false, locked: authored.locked ?? false },
     };
   };
 

@@ -4,8 +4,15 @@
   import { tapKey } from '#core/compileShader.ts';
   import { numbersFor, tablesFor } from '#core/time/values.ts';
   import { VIEW_TAPS } from '#core/emit/glsl/fragmentStage.ts';
+  import type { Prop } from '#core/document/project.ts';
+  import { changeProps, setStage } from '#core/edits/stageEdits.ts';
+  import { toast } from 'svelte-sonner';
+  import { chordOf } from './commands/chords.ts';
+  import { commandFor } from './commands/command.ts';
+  import { HANDLES, ON_PROP, type PropDeed } from './commands/onProp.ts';
+  import { doToProps, dressProps, nudgeProps, propsInHand } from './set/doToProp.ts';
   import { createStage } from '#stage/createStage.ts';
-  import type { Stage, StageMaterial } from '#stage/stage.ts';
+  import type { Place, Stage, StageMaterial } from '#stage/stage.ts';
   import { REQUIREMENT_NAMES } from '#core/program/inputs.ts';
   import { requirementsOf } from '#core/analyse/requirements.ts';
   import { picturesOf } from './picturesOf.ts';
@@ -24,6 +31,12 @@
   /** Pictures that have arrived and programs that were linked, so that step pictures follow them. */
   let arrived = $state(0);
 
+  /** A prop at a place; one that was never scaled stays without a scale of its own. */
+  const placed = (prop: Prop, { position, rotation, scale }: Place): Prop => ({
+    ...{ ...prop, position, rotation },
+    ...(prop.scale || scale.some((x) => x !== 1) ? { scale } : {}),
+  });
+
   onMount(() => {
     let made: Stage;
     try {
@@ -40,6 +53,21 @@
           });
         },
         onChanged: () => (arrived += 1),
+        onPlaced: (places) => {
+          const set = session.stage;
+          if (!set) return;
+          const moved = new Map(places.map((each) => [each.id, each]));
+          session.apply(
+            changeProps(
+              set,
+              [...moved.keys()],
+              places.length === 1 ? 'Place prop' : `Place ${places.length} props`,
+              (prop) => placed(prop, moved.get(prop.id)!),
+              'place',
+            ),
+          );
+        },
+        onSettled: () => session.settle(),
       });
     } catch {
       trouble =
@@ -117,6 +145,92 @@
     }
   });
 
+  $effect(() => {
+    stage?.hold({
+      ids: rehearsal.running ? [] : session.props,
+      mode: session.handles,
+      snap: session.snap,
+    });
+  });
+  $effect(() => {
+    const { framing } = session;
+    if (!stage || !framing) return;
+    stage.frame(framing);
+    untrack(() => session.askFrame(null));
+  });
+  $effect(() => {
+    if (!stage || !session.takingView) return;
+    const seen = stage.seen();
+    const to = (x: number) => Math.round(x * 1e3) / 1e3;
+    untrack(() => {
+      session.askTakeView(false);
+      const set = session.stage;
+      if (!set) return;
+      const [position, target] = [seen.position, seen.target].map(
+        (each) => each.map(to) as [number, number, number],
+      ) as [[number, number, number], [number, number, number]];
+      session.apply(
+        setStage(set.id, 'camera', { ...set.body.camera, position, target }, 'Take the camera from the view'),
+      );
+      session.settle();
+    });
+  });
+  /** A press that does not drag takes what is under it in hand. */
+  let pressed: { readonly x: number; readonly y: number } | null = null;
+  const at = (event: MouseEvent) => {
+    const { left, top } = canvas.getBoundingClientRect();
+    return [event.clientX - left, event.clientY - top] as const;
+  };
+  const down = (event: PointerEvent) => {
+    pressed = event.button === 0 ? { x: event.clientX, y: event.clientY } : null;
+    canvas.focus({ preventScroll: true });
+  };
+  const up = (event: PointerEvent) => {
+    if (!pressed || !stage || rehearsal.running) return;
+    const moved = Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y);
+    pressed = null;
+    if (moved > 3) return;
+    const found = stage.pick(...at(event));
+    const more = event.shiftKey || event.ctrlKey || event.metaKey;
+    if (!found) return void (more || session.holdProps([]));
+    const others = session.props.filter((each) => each !== found);
+    session.holdProps(more ? (session.props.includes(found) ? others : [...others, found]) : [found]);
+  };
+  const onkeydown = (event: KeyboardEvent) => {
+    if (rehearsal.running) return;
+    const here = { props: propsInHand(session), do: (deed: PropDeed) => doToProps(session, deed) };
+    const command = commandFor([...ON_PROP, ...HANDLES], chordOf(event), here);
+    const far = event.shiftKey ? 0.5 : 0.05;
+    const way = {
+      ArrowLeft: [-far, 0, 0],
+      ArrowRight: [far, 0, 0],
+      ArrowUp: [0, 0, -far],
+      ArrowDown: [0, 0, far],
+      PageUp: [0, far, 0],
+      PageDown: [0, -far, 0],
+    }[event.key] as [number, number, number] | undefined;
+    if (command) command.run(here);
+    else if (way && here.props.length) nudgeProps(session, way);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  const HANDLE_WORDS = [
+    ['move', 'Move', 'M'],
+    ['turn', 'Turn', 'T'],
+    ['scale', 'Scale', 'S'],
+  ] as const;
+  const MATERIAL = 'application/x-veil-material';
+  /** A material dropped on a prop is given to it. */
+  const ondrop = (event: DragEvent) => {
+    const material = event.dataTransfer?.getData(MATERIAL);
+    if (!material || !stage) return;
+    event.preventDefault();
+    const found = stage.pick(...at(event));
+    if (found) dressProps(session, [found], material);
+    else toast('There is no prop there to give the material to.');
+  };
+
   const tap = $derived.by(() => {
     const { shown } = session;
     if (shown.kind === 'tap')
@@ -178,11 +292,16 @@
     aria-busy={session.isCompiling}
     aria-label="The stage"
     tabindex="0"
+    onpointerdown={down}
+    onpointerup={up}
+    {onkeydown}
+    ondragover={(event) => event.dataTransfer?.types.includes(MATERIAL) && event.preventDefault()}
+    {ondrop}
   ></canvas>
-  <div class="absolute top-2 left-3 flex items-center text-[12px] text-[#b8b8b8]">
+  <div class="pointer-events-none absolute top-2 left-3 flex items-center text-[12px] text-[#b8b8b8]">
     {#if session.sets.length > 1}
       <select
-        class="set"
+        class="set pointer-events-auto"
         aria-label="Set on the stage"
         value={session.stage?.id}
         onchange={(event) => session.showSet(event.currentTarget.value)}
@@ -192,12 +311,36 @@
     {:else}
       <span class="px-1">{session.stage?.name ?? 'No set'}</span>
     {/if}
-    <span class="pointer-events-none">{tapped ? ` · tap: ${tapped}` : ''}</span>
+    <span>{tapped ? ` · tap: ${tapped}` : ''}</span>
   </div>
   {#if !session.stage}
     <p class="absolute inset-0 grid place-items-center text-[#b8b8b8]">
       There is no set in this project. Begin one from the project’s list, under New.
     </p>
+  {/if}
+  {#if session.props.length && !rehearsal.running}
+    <div
+      class="absolute right-3 bottom-3 flex overflow-hidden rounded-md bg-[#111d]"
+      role="group"
+      aria-label="Handles"
+    >
+      {#each HANDLE_WORDS as [mode, word, key] (mode)}
+        <button
+          class="h-6 border-r border-[#333] px-2.5 text-[12px] font-semibold text-[#cfcfcf] hover:text-white"
+          class:on={session.handles === mode}
+          aria-pressed={session.handles === mode}
+          title="{word} ({key})"
+          onclick={() => session.setHandles(mode)}>{word}</button
+        >
+      {/each}
+      <button
+        class="h-6 px-2.5 text-[12px] font-semibold text-[#cfcfcf] hover:text-white"
+        class:on={session.snap}
+        aria-pressed={session.snap}
+        title="Snap to 0.25 m, 15° and tenths (N)"
+        onclick={() => session.setSnap(!session.snap)}>Snap</button
+      >
+    </div>
   {/if}
   {#if wants && !trouble && !broken}
     <div

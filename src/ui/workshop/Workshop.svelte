@@ -27,6 +27,7 @@
   import Score from './score/Score.svelte';
   import { sessionHere } from './ProjectSession.svelte';
   import { newId as freshId } from '../parts/newId.ts';
+  import { doToProps, dressProps, newProp } from './set/doToProp.ts';
   import StagePane from './StagePane.svelte';
   import Later from '../parts/Later.svelte';
   import TopBar from './TopBar.svelte';
@@ -130,6 +131,9 @@
         parts = true;
       }
     },
+    doToProps: (deed) => doToProps(session, deed),
+    newProp: (kind) => newProp(session, kind),
+    dress: (material) => dressProps(session, session.props, material),
     begin: (kind) => void newPartOf(session, kind),
     useShader: (shader) => changeShader(session, shader),
     makeDefaults: () => takeAsDefaults(session),

@@ -1,5 +1,17 @@
 import { documentKind, type DocumentOf } from '../documentKind.ts';
-import { id, list, number, numbers, object, oneOf, optional, text, told, type Read } from '../fields.ts';
+import {
+  flag,
+  id,
+  list,
+  number,
+  numbers,
+  object,
+  oneOf,
+  optional,
+  text,
+  told,
+  type Read,
+} from '../fields.ts';
 import { mesh } from '../mesh.ts';
 
 const prop = object({
@@ -12,6 +24,12 @@ const prop = object({
   position: numbers(3),
   /** Degrees about x, then y, then z. */
   rotation: numbers(3),
+  /** Along its own axes; 1 where it is not told. */
+  scale: optional(numbers(3)),
+  /** Not drawn, and not picked. */
+  hidden: optional(flag),
+  /** Not picked on the stage, and not moved there. */
+  locked: optional(flag),
 });
 export type Prop = Read<typeof prop>;
 
@@ -40,6 +58,18 @@ export const stage = documentKind({
     bloom: object({ threshold: number, intensity: number }),
     exposure: number,
     script: optional(told(id, 'The script that plays in the set; the project’s first where none is named.')),
+  },
+  check: (r, { props }) => {
+    const seen = new Set<string>();
+    props.forEach((prop, i) => {
+      if (seen.has(prop.id)) r.problem(`props[${i}].id`, `Two props have the id “${prop.id}”.`);
+      seen.add(prop.id);
+      if (prop.scale?.some((x) => x <= 0))
+        r.problem(
+          `props[${i}].scale`,
+          'Each number of a scale should be above 0; a prop that is not to be seen is hidden.',
+        );
+    });
   },
 });
 export type StageDocument = DocumentOf<typeof stage>;

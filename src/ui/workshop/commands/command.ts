@@ -1,6 +1,11 @@
 /** Where keys are heard, as the keys page groups them. */
 export type Place =
-  'Anywhere' | 'On a step card' | 'On a card, for its strand' | 'On a number' | 'In the project’s list';
+  | 'Anywhere'
+  | 'On a step card'
+  | 'On a card, for its strand'
+  | 'On a number'
+  | 'In the project’s list'
+  | 'On a prop, in its row or on the stage';
 
 /**
  * One thing an author can do, told once: the command list, the page of keys, menus and the handling of keys are all

@@ -61,7 +61,7 @@ test('a command is in the list only where it can be done', () => {
     ...{
       score: null,
       materials: [{ id: 'm', name: 'Velvet' }],
-      ...{ parts: [], material: null, shader: null },
+      ...{ parts: [], props: [], material: null, shader: null, stage: null },
       library: new Map(),
       values: { driven: new Map() },
     },
@@ -76,7 +76,15 @@ test('a command is in the list only where it can be done', () => {
     session,
     rehearsal,
     open: () => undefined,
-    ...{ doToPart: nothing, begin: nothing, useShader: nothing, makeDefaults: nothing },
+    ...{
+      doToProps: nothing,
+      newProp: nothing,
+      dress: nothing,
+      doToPart: nothing,
+      begin: nothing,
+      useShader: nothing,
+      makeDefaults: nothing,
+    },
     go: (path) => (ran = path),
   };
   const names = commandsNow(desk).map((each) => nameOf(each, desk));

@@ -11,7 +11,9 @@ import { focusNow, focusStep } from '../score/stops.ts';
 import { VIEWS } from '../state/views.ts';
 import type { Session } from '../state/session.svelte.ts';
 import { TABS } from '../state/views.ts';
-import type { Command } from './command.ts';
+import { MESH_KINDS, type MeshRecipe } from '#core/meshes/makeMesh.ts';
+import { nameOf, type Command } from './command.ts';
+import { HANDLES, ON_PROP, type PropDeed } from './onProp.ts';
 import { ON_PART, type PartDeed, type PartHere } from './onPart.ts';
 
 /** What opens over the workshop. */
@@ -24,6 +26,11 @@ export interface Desk {
   readonly open: (sheet: Sheet) => void;
   readonly doToPart: (part: Part, deed: PartDeed) => void;
   readonly begin: (kind: StarterKind) => void;
+  readonly doToProps: (deed: PropDeed) => void;
+  /** Puts a new prop of a kind of mesh on the set. */
+  readonly newProp: (kind: MeshRecipe['kind']) => void;
+  /** Gives what is in hand another material. */
+  readonly dress: (material: string) => void;
   /** Lets the material in hand be of another shader. */
   readonly useShader: (shader: PartOf<'shader'>) => void;
   /** Makes what the material in hand stands at its shader’s defaults. */
@@ -68,6 +75,9 @@ const addToHand = (desk: Desk, step: Omit<Step, 'id'>): void => {
   focusNow(id);
 };
 
+const MESH_NAMES = [...MESH_KINDS.keys()] as readonly MeshRecipe['kind'][];
+const propsHere = (session: Session) =>
+  session.props.flatMap((id) => session.stage?.body.props.find((each) => each.id === id) ?? []);
 const STARTER_KINDS = Object.keys(STARTERS) as readonly StarterKind[];
 const defaultsOf = ({ material, shader }: Session) =>
   material && shader ? makeDefaults(material, shader) : [];
@@ -147,6 +157,16 @@ export const EVERYWHERE: readonly DeskCommand[] = [
     name: `Show ${name.toLowerCase()}`,
     run: ({ session }: Desk) => session.showTab(tab),
   })),
+  ...MESH_NAMES.map((kind) => ({
+    name: `Add a prop: ${kind}`,
+    when: ({ session }: Desk) => session.stage !== null && session.material !== null,
+    run: ({ newProp }: Desk) => newProp(kind),
+  })),
+  {
+    name: 'Frame the whole set',
+    when: ({ session }) => session.stage !== null,
+    run: ({ session }) => session.askFrame([]),
+  },
   { name: 'Add parameter', run: ({ open }) => open('parameter') },
   { name: 'Import GLSL', run: ({ open }) => open('import') },
   { name: 'History of parts', run: ({ open }) => open('history') },
@@ -173,6 +193,29 @@ const offered = ({ session }: Desk): DeskCommand[] => [
       run: (desk: Desk) => each.run(here(desk)),
     }));
   }),
+  ...(session.stage?.body.props ?? []).map((each) => ({
+    name: `Take ${each.name} in hand`,
+    run: () => session.holdProps([each.id]),
+  })),
+  ...[...ON_PROP, ...HANDLES].flatMap((each) => {
+    const props = propsHere(session);
+    if (!props.length) return [];
+    const here = { props, do: () => undefined };
+    const what = props.length === 1 ? props[0]!.name : `${props.length} props`;
+    const isHandle = HANDLES.includes(each);
+    return [
+      {
+        name: isHandle ? nameOf(each, here) : `${nameOf(each, here)} ${what}`,
+        run: (desk: Desk) => each.run({ props, do: desk.doToProps }),
+      },
+    ];
+  }),
+  ...(session.props.length
+    ? session.materials.map((each) => ({
+        name: `Give what is in hand the material ${each.name}`,
+        run: (desk: Desk) => desk.dress(each.id),
+      }))
+    : []),
   ...session.parts
     .filter((each): each is PartOf<'shader'> => each.kind === 'shader' && each.id !== session.shader?.id)
     .filter(() => session.material !== null)

@@ -3,6 +3,7 @@ import type { Command, Place } from './command.ts';
 import { EVERYWHERE } from './everywhere.ts';
 import { ON_CARD, ON_STRAND } from './onCard.ts';
 import { ON_PART } from './onPart.ts';
+import { HANDLES, ON_PROP } from './onProp.ts';
 
 type Row = readonly [keys: string, does: string];
 
@@ -33,11 +34,22 @@ const ON_NUMBER: readonly Row[] = [
   ['type', 'a number, sums such as 3/8, or in the score an expression'],
 ];
 
+/** What the stage hears itself. */
+const ON_STAGE: readonly Row[] = [
+  ['click', 'take a prop in hand; with Shift, one more'],
+  ['← → ↑ ↓', 'move it by 5 cm along the floor; with Shift by 50 cm'],
+  ['Page Up, Page Down', 'move it up and down'],
+];
+
 /** Every key of the workshop by the place where it is heard, read off the commands. */
 export const KEYS: readonly { readonly place: Place; readonly keys: readonly Row[] }[] = [
   { place: 'Anywhere', keys: rowsOf(EVERYWHERE) },
   { place: 'On a step card', keys: [...WALKING, ...rowsOf(ON_CARD)] },
   { place: 'On a card, for its strand', keys: rowsOf(ON_STRAND) },
   { place: 'On a number', keys: ON_NUMBER },
+  {
+    place: 'On a prop, in its row or on the stage',
+    keys: [...rowsOf([...ON_PROP, ...HANDLES]), ...ON_STAGE],
+  },
   { place: 'In the project’s list', keys: [['← → ↑ ↓', 'the part before or after'], ...rowsOf(ON_PART)] },
 ];

@@ -54,6 +54,8 @@
   aria-current={isOpen ? 'true' : undefined}
   tabindex="0"
   data-part={part.id}
+  draggable={part.kind === 'material' && !naming}
+  ondragstart={(event) => event.dataTransfer?.setData('application/x-veil-material', part.id)}
   {@attach isStop(partStop(part.id))}
   onclick={(event) => !(event.target as Element).closest('button, input') && ondeed('open')}
   {onkeydown}

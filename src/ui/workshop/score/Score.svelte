@@ -7,6 +7,7 @@
   import Later from '../../parts/Later.svelte';
   import MotifBar from './MotifBar.svelte';
   import { newStrand } from './newStrand.ts';
+  import SetBar from '../set/SetBar.svelte';
   import ScriptBar from './ScriptBar.svelte';
   import Strands from './Strands.svelte';
   import { TABS, type Tab } from '../state/views.ts';
@@ -56,6 +57,8 @@
       >
       <button class="ml-4 text-second hover:text-ink" onclick={onimport}>Import GLSL</button>
       <button class="ml-4 text-second hover:text-ink" onclick={() => newStrand(session)}>Add strand</button>
+    {:else if tab === 'stage'}
+      <SetBar {session} />
     {:else if tab === 'script'}
       <ScriptBar {session} />
     {/if}
@@ -66,6 +69,9 @@
     {:else}
       <p class="p-4 text-second">This project has no shader yet.</p>
     {/if}
+  </Tabs.Content>
+  <Tabs.Content value="stage" class="min-h-0 flex-1 overflow-auto">
+    {#if tab === 'stage'}<Later bring={() => import('../set/SetRows.svelte')} {session} />{/if}
   </Tabs.Content>
   <Tabs.Content value="script" class="min-h-0 flex-1">
     {#if scriptSeen}

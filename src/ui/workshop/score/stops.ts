@@ -7,6 +7,7 @@ const stops = new Map<string, HTMLElement>();
 export const addStop = (strand: string): string => `add ${strand}`;
 /** A strand’s row, where its cards are not shown. */
 export const rowStop = (strand: string): string => `row ${strand}`;
+export const propStop = (prop: string): string => `prop ${prop}`;
 export const partStop = (part: string): string => `part ${part}`;
 export const parameterStop = (name: string): string => `parameter ${name}`;
 

@@ -1,6 +1,7 @@
 import { SvelteSet } from 'svelte/reactivity';
 import type { Part, PartOf, Project } from '#core/document/project.ts';
 import { partsOf } from '#core/document/project.ts';
+import type { Hand } from '#stage/stage.ts';
 import type { ScorePart } from './compiler.svelte.ts';
 import { keepFlag, readFlag } from './flags.ts';
 import type { Shown, Tab } from './views.ts';
@@ -18,6 +19,15 @@ export const createSelection = (project: Project, parts: () => ReadonlyMap<strin
   /** The script that was opened; the set’s own where none was. */
   let scriptId = $state<string | null>(null);
   let tab = $state<Tab>('strands');
+  /** The props in hand, the one taken last at the end. */
+  let props = $state.raw<readonly string[]>([]);
+  let propToName = $state<string | null>(null);
+  let handles = $state<Hand['mode']>('move');
+  let snap = $state(false);
+  /** What the camera is asked to frame. */
+  let framing = $state.raw<readonly string[] | null>(null);
+  /** The set’s camera is asked to stand where the stage is seen from now. */
+  let takingView = $state(false);
   /** The motif that is worked on instead of the material's shader. */
   let motifId = $state<string | null>(null);
   let shown = $state.raw<Shown>({ kind: 'finished' });
@@ -80,6 +90,7 @@ export const createSelection = (project: Project, parts: () => ReadonlyMap<strin
     showSet: (id: string) => {
       setId = id;
       scriptId = null;
+      props = [];
       const first = firstMaterial(sets.find((each) => each.id === id));
       if (first !== null) materialId = first;
       motifId = null;
@@ -99,6 +110,48 @@ export const createSelection = (project: Project, parts: () => ReadonlyMap<strin
     showScript: (id: string) => {
       scriptId = id;
       tab = 'script';
+    },
+    get props() {
+      return props;
+    },
+    /** Takes props in hand; the panel shows what the last of them is of. */
+    holdProps: (ids: readonly string[]) => {
+      props = ids;
+      const last = set?.body.props.find((each) => each.id === ids.at(-1));
+      if (!last || last.material === materialId || !parts().has(last.material)) return;
+      materialId = last.material;
+      motifId = null;
+      look();
+    },
+    get propToName() {
+      return propToName;
+    },
+    nameProp: (id: string | null) => {
+      propToName = id;
+    },
+    get handles() {
+      return handles;
+    },
+    setHandles: (mode: Hand['mode']) => {
+      handles = mode;
+    },
+    get snap() {
+      return snap;
+    },
+    setSnap: (on: boolean) => {
+      snap = on;
+    },
+    get takingView() {
+      return takingView;
+    },
+    askTakeView: (on = true) => {
+      takingView = on;
+    },
+    get framing() {
+      return framing;
+    },
+    askFrame: (ids: readonly string[] | null) => {
+      framing = ids;
     },
     get tab() {
       return tab;

@@ -70,6 +70,31 @@ export const createSession = (project: Project) => {
       return selection.playing;
     },
     showScript: selection.showScript,
+    /** The props in hand, and what is done with them on the stage. */
+    get props() {
+      return selection.props;
+    },
+    holdProps: selection.holdProps,
+    get propToName() {
+      return selection.propToName;
+    },
+    nameProp: selection.nameProp,
+    get handles() {
+      return selection.handles;
+    },
+    setHandles: selection.setHandles,
+    get snap() {
+      return selection.snap;
+    },
+    setSnap: selection.setSnap,
+    get framing() {
+      return selection.framing;
+    },
+    askFrame: selection.askFrame,
+    get takingView() {
+      return selection.takingView;
+    },
+    askTakeView: selection.askTakeView,
     get tab() {
       return selection.tab;
     },

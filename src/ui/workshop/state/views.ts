@@ -16,6 +16,7 @@ export type Shown =
 /** The tabs of the score. */
 export const TABS = [
   { tab: 'strands', name: 'Strands' },
+  { tab: 'stage', name: 'Stage' },
   { tab: 'script', name: 'Script' },
 ] as const;
 export type Tab = (typeof TABS)[number]['tab'];

@@ -1,0 +1,26 @@
+import { Box3, Vector3, type PerspectiveCamera } from 'three';
+import type { PlacedProp } from './scene/props.ts';
+import type { Seen } from './stage.ts';
+
+/** How much of the picture’s height what is framed fills at most. */
+const FILLS = 0.8;
+
+/** Where a camera stands to have some props in its picture, or all where none is named, seen from the same side as now. */
+export const framed = (
+  props: readonly PlacedProp[],
+  ids: readonly string[],
+  camera: PerspectiveCamera,
+  target: Vector3,
+): Seen => {
+  const box = new Box3();
+  for (const each of props)
+    if ((!ids.length && !each.hidden) || ids.includes(each.id)) box.expandByObject(each.object);
+  if (box.isEmpty()) return { position: camera.position.toArray(), target: target.toArray() };
+  const middle = box.getCenter(new Vector3());
+  const radius = Math.max(box.getSize(new Vector3()).length() / 2, 0.05);
+  const half = (camera.fov * Math.PI) / 360;
+  const across = Math.atan(Math.tan(half) * Math.min(camera.aspect, 1));
+  const away = radius / FILLS / Math.sin(across);
+  const way = camera.position.clone().sub(target).normalize();
+  return { position: middle.clone().addScaledVector(way, away).toArray(), target: middle.toArray() };
+};

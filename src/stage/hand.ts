@@ -1,0 +1,202 @@
+import {
+  BoxHelper,
+  CanvasTexture,
+  Group,
+  Scene,
+  Sprite,
+  SpriteMaterial,
+  Vector3,
+  type Camera,
+  type PerspectiveCamera,
+  type WebGLRenderer,
+} from 'three';
+import type { OrbitControls } from 'three/addons/controls/OrbitControls.js';
+import { TransformControls } from 'three/addons/controls/TransformControls.js';
+import type { PlacedProp } from './scene/props.ts';
+import type { Hand, Place } from './stage.ts';
+
+/** The stage’s own colours: white, and limelight for what is held. */
+const WHITE = 0xf2f2f2;
+const LIMELIGHT = 0xcfe04a;
+const MODES = { move: 'translate', turn: 'rotate', scale: 'scale' } as const;
+/** What snapping rounds to: metres, degrees, and the share of a size. */
+const SNAPS = { metres: 0.25, degrees: 15, share: 0.1 };
+const DEGREES = 180 / Math.PI;
+/** A tenth of a millimetre and a thousandth of a degree: what is dragged reads as a number. */
+const rounded = (x: number, to: number): number => Math.round(x * to) / to;
+
+/** An axis’s letter beside its end: axes are told by letters, not by colours. */
+const letter = (text: string): Sprite => {
+  const canvas = document.createElement('canvas');
+  canvas.width = canvas.height = 64;
+  const pen = canvas.getContext('2d')!;
+  pen.font = '600 46px sans-serif';
+  pen.textAlign = 'center';
+  pen.textBaseline = 'middle';
+  pen.lineWidth = 8;
+  pen.strokeStyle = '#111';
+  pen.strokeText(text, 32, 34);
+  pen.fillStyle = '#f2f2f2';
+  pen.fillText(text, 32, 34);
+  const map = new CanvasTexture(canvas);
+  return new Sprite(new SpriteMaterial({ map, depthTest: false, depthWrite: false, toneMapped: false }));
+};
+
+const placeOf = (prop: PlacedProp): Place => {
+  const { position, rotation, scale } = prop.object;
+  return {
+    id: prop.id,
+    position: [rounded(position.x, 1e4), rounded(position.y, 1e4), rounded(position.z, 1e4)],
+    rotation: [
+      rounded(rotation.x * DEGREES, 1e3),
+      rounded(rotation.y * DEGREES, 1e3),
+      rounded(rotation.z * DEGREES, 1e3),
+    ],
+    scale: [
+      Math.max(rounded(scale.x, 1e4), 1e-3),
+      Math.max(rounded(scale.y, 1e4), 1e-3),
+      Math.max(rounded(scale.z, 1e4), 1e-3),
+    ],
+  };
+};
+
+interface HandEvents {
+  /** Props were dragged to other places; the last of a drag says so. */
+  readonly onPlaced: (places: readonly Place[]) => void;
+  readonly onSettled: () => void;
+  readonly invalidate: () => void;
+}
+
+/** What is in hand on the stage: its outlines, and the handles that move, turn and scale the last of it. */
+export const createHand = (
+  camera: PerspectiveCamera,
+  canvas: HTMLCanvasElement,
+  orbit: OrbitControls,
+  propOf: (id: string) => PlacedProp | undefined,
+  events: HandEvents,
+) => {
+  const scene = new Scene();
+  const controls = new TransformControls(camera, canvas);
+  controls.setColors(WHITE, WHITE, WHITE, LIMELIGHT);
+  controls.setSize(0.75);
+  const letters = new Group();
+  const ends = (['x', 'y', 'z'] as const).map((axis, i) => {
+    const sprite = letter(axis);
+    letters.add(sprite);
+    return { sprite, way: new Vector3().setComponent(i, 1) };
+  });
+  scene.add(controls.getHelper(), letters);
+  const outlines = new Map<string, BoxHelper>();
+  let hand: Hand = { ids: [], mode: 'move', snap: false };
+  /** Where each other prop in hand stands, seen from the one that is dragged. */
+  let beside = new Map<string, Vector3>();
+  let dragging = false;
+
+  const holder = () => propOf(hand.ids.at(-1) ?? '');
+  controls.addEventListener('change', events.invalidate);
+  controls.addEventListener('dragging-changed', ({ value }) => {
+    dragging = Boolean(value);
+    orbit.enabled = !dragging;
+    const held = holder();
+    if (dragging && held) {
+      beside = new Map(
+        hand.ids.flatMap((id) => {
+          const prop = propOf(id);
+          return prop && prop !== held && !prop.locked
+            ? [[id, prop.object.position.clone().sub(held.object.position)] as const]
+            : [];
+        }),
+      );
+    } else events.onSettled();
+  });
+  controls.addEventListener('objectChange', () => {
+    const held = holder();
+    if (!held || !dragging) return;
+    const others = [...beside].flatMap(([id, away]) => {
+      const prop = propOf(id);
+      if (!prop) return [];
+      prop.object.position.copy(held.object.position).add(away);
+      return [placeOf(prop)];
+    });
+    events.onPlaced([placeOf(held), ...others]);
+  });
+
+  const follow = (): void => {
+    const held = holder();
+    const movable = held && !held.locked && !held.hidden;
+    if (movable && controls.object !== held.object) controls.attach(held.object);
+    else if (!movable) controls.detach();
+    letters.visible = Boolean(movable);
+    for (const [id, outline] of outlines)
+      if (!hand.ids.includes(id) || outline.object !== propOf(id)?.object) {
+        scene.remove(outline);
+        outline.dispose();
+        outlines.delete(id);
+      }
+    for (const id of hand.ids) {
+      const prop = propOf(id);
+      if (!prop || outlines.has(id)) continue;
+      const outline = new BoxHelper(prop.object, id === held?.id ? LIMELIGHT : WHITE);
+      Object.assign(outline.material, {
+        depthTest: false,
+        transparent: true,
+        opacity: 0.8,
+        toneMapped: false,
+      });
+      outlines.set(id, outline);
+      scene.add(outline);
+    }
+  };
+  const placeLetters = (): void => {
+    const at = controls.object?.getWorldPosition(new Vector3());
+    if (!at) return;
+    // As the handles themselves are sized: the same on the screen however far they are.
+    const size =
+      (at.distanceTo(camera.position) * Math.min(1.9 * Math.tan((camera.fov * Math.PI) / 360), 7)) / 4;
+    const turned = controls.mode === 'scale' ? controls.object!.quaternion : null;
+    for (const { sprite, way } of ends) {
+      const out = way.clone();
+      if (turned) out.applyQuaternion(turned);
+      sprite.position.copy(at).addScaledVector(out, size * 0.75 * 0.68);
+      sprite.scale.setScalar(size * 0.13);
+    }
+  };
+
+  return {
+    get isDragging() {
+      return dragging;
+    },
+    /** Whether the pointer is on a handle. */
+    get isHeld() {
+      return controls.axis !== null;
+    },
+    set: (wanted: Hand): void => {
+      hand = wanted;
+      controls.setMode(MODES[wanted.mode]);
+      controls.setTranslationSnap(wanted.snap ? SNAPS.metres : null);
+      controls.setRotationSnap(wanted.snap ? SNAPS.degrees / DEGREES : null);
+      controls.setScaleSnap(wanted.snap ? SNAPS.share : null);
+      follow();
+      events.invalidate();
+    },
+    /** Follows the props after the set has changed. */
+    follow,
+    /** Draws over the finished picture, onto the canvas. */
+    draw: (renderer: WebGLRenderer, seen: Camera): void => {
+      if (!hand.ids.length) return;
+      placeLetters();
+      for (const outline of outlines.values()) outline.update();
+      renderer.setRenderTarget(null);
+      renderer.render(scene, seen);
+    },
+    dispose: (): void => {
+      controls.detach();
+      controls.dispose();
+      for (const outline of outlines.values()) outline.dispose();
+      for (const { sprite } of ends) {
+        sprite.material.map?.dispose();
+        sprite.material.dispose();
+      }
+    },
+  };
+};

@@ -1,0 +1,142 @@
+<script lang="ts">
+  import Plus from '@lucide/svelte/icons/plus';
+  import type { PartOf } from '#core/document/project.ts';
+  import { addLight, MOST_LIGHTS, setStage } from '#core/edits/stageEdits.ts';
+  import { fromHex, toHex } from '#core/numbers/colour.ts';
+  import type { Session } from '../state/session.svelte.ts';
+  import LightCard from './LightCard.svelte';
+  import NumbersLine from './NumbersLine.svelte';
+  import SetCard from './SetCard.svelte';
+  import SetRow from './SetRow.svelte';
+
+  let { session, set }: { session: Session; set: PartOf<'stage'> } = $props();
+  const body = $derived(set.body);
+  type Three = readonly [number, number, number];
+  const fill = (which: 'ambientUp' | 'ambientDown', value: Three) =>
+    session.apply(setStage(set.id, which, value, 'Change fill'));
+  const camera = (what: Partial<typeof body.camera>) =>
+    session.apply(setStage(set.id, 'camera', { ...body.camera, ...what }, 'Change camera'));
+  const bloom = (what: Partial<typeof body.bloom>) =>
+    session.apply(setStage(set.id, 'bloom', { ...body.bloom, ...what }, 'Change bloom'));
+</script>
+
+<SetRow aria-label="Light" data-light>
+  {#snippet margin()}
+    <div class="text-[15px] font-semibold">light</div>
+    <div class="text-[12px] text-second">key, fill</div>
+  {/snippet}
+  {#each body.lights as light, at (at)}<LightCard {session} {set} {light} {at} />{/each}
+  {#if body.lights.length < MOST_LIGHTS}
+    <button
+      class="add"
+      aria-label="Add a light"
+      title="Add a light"
+      onclick={() => session.apply(addLight(set))}><Plus size={13} /></button
+    >
+  {/if}
+  <SetCard label="Fill">
+    {#snippet heading()}fill{/snippet}
+    {#each [['ambientUp', 'from above'], ['ambientDown', 'from below']] as const as [which, word] (which)}
+      <label class="flex h-[17px] items-center gap-2 text-[12px] text-third"
+        ><input
+          type="color"
+          class="h-3.5 w-8"
+          aria-label="Fill {word}, as it looks"
+          value={toHex(body[which])}
+          oninput={(event) => fill(which, fromHex(event.currentTarget.value))}
+          onchange={session.settle}
+        />{word}</label
+      >
+    {/each}
+  </SetCard>
+</SetRow>
+<SetRow aria-label="Camera" data-camera>
+  {#snippet margin()}
+    <div class="text-[15px] font-semibold">camera</div>
+    <button class="text-left text-[12px] text-second hover:text-ink" onclick={() => session.askTakeView()}
+      >take it from the view</button
+    >
+  {/snippet}
+  <SetCard label="Camera">
+    {#snippet heading()}eye{/snippet}
+    <NumbersLine
+      word="at"
+      label="camera position"
+      value={body.camera.position}
+      unit=" m"
+      onchange={(value) => camera({ position: value as Three })}
+      onsettle={session.settle}
+    />
+    <NumbersLine
+      word="looks at"
+      label="camera target"
+      value={body.camera.target}
+      unit=" m"
+      onchange={(value) => camera({ target: value as Three })}
+      onsettle={session.settle}
+    />
+  </SetCard>
+  <SetCard label="Lens">
+    {#snippet heading()}lens{/snippet}
+    <NumbersLine
+      word="height"
+      label="field of view"
+      value={[body.camera.fieldOfView]}
+      step={0.25}
+      min={5}
+      max={140}
+      unit="°"
+      onchange={([fieldOfView]) => camera({ fieldOfView: fieldOfView! })}
+      onsettle={session.settle}
+    />
+    <NumbersLine
+      word="exposure"
+      label="exposure"
+      value={[Math.log2(Math.max(body.exposure, 1e-6))]}
+      min={-10}
+      max={10}
+      unit=" st"
+      onchange={([stops]) => session.apply(setStage(set.id, 'exposure', 2 ** stops!, 'Change exposure'))}
+      onsettle={session.settle}
+    />
+  </SetCard>
+  <SetCard label="Bloom">
+    {#snippet heading()}bloom{/snippet}
+    <NumbersLine
+      word="from"
+      label="bloom threshold"
+      value={[body.bloom.threshold]}
+      min={0}
+      onchange={([threshold]) => bloom({ threshold: threshold! })}
+      onsettle={session.settle}
+    />
+    <NumbersLine
+      word="strength"
+      label="bloom strength"
+      value={[body.bloom.intensity]}
+      min={0}
+      onchange={([intensity]) => bloom({ intensity: intensity! })}
+      onsettle={session.settle}
+    />
+  </SetCard>
+</SetRow>
+
+<style>
+  .add {
+    display: flex;
+    flex: none;
+    align-items: center;
+    justify-content: center;
+    width: 30px;
+    height: 30px;
+    margin-top: 17px;
+    border: 1px dashed var(--rule);
+    border-radius: 3px;
+    background: var(--page);
+    color: var(--third);
+  }
+  .add:hover {
+    border-color: var(--ink);
+    color: var(--ink);
+  }
+</style>
