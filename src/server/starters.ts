@@ -1,6 +1,6 @@
 import { pictures, playhouse } from '#demo/playhouse.ts';
 import { closureOf } from '#core/document/closure.ts';
-import type { Part } from '#core/document/project.ts';
+import { setsOf, type Part } from '#core/document/project.ts';
 import { starterParts } from '#core/document/starter.ts';
 import type { Knex } from 'knex';
 import { keepPicture } from './blobs.ts';
@@ -14,9 +14,7 @@ export interface Starter {
 
 /** Sets of the playhouse that a project can begin from. */
 export const listStarters = (): readonly Starter[] =>
-  playhouse()
-    .parts.filter(({ kind }) => kind === 'stage')
-    .map(({ id, name }) => ({ id, name }));
+  setsOf({ parts: playhouse().parts as unknown as readonly Part[] }).map(({ id, name }) => ({ id, name }));
 
 /** What a new project begins with: one card, or a set of the playhouse with all it stands on. @throws ApiError 422 */
 export const partsOfStarter = async (db: Knex, from: string | undefined): Promise<readonly NewPart[]> => {

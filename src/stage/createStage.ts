@@ -243,11 +243,12 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
   const pictures: Stage['pictures'] = async (id, asked, size) => {
     const material = programs.get(id);
     const prop = props.all().find((each) => each.material === id);
-    if (!material || !prop || !asked.length || disposed || renderer.getContext().isContextLost()) return [];
+    if (!material || !asked.length || disposed || renderer.getContext().isContextLost()) return [];
     upload(id, cameraFrame());
-    prop.object.updateMatrixWorld();
-    const geometry = meshes.geometryFor(coarse(prop.recipe, FEW));
-    return tapPictures.take(material, geometry, prop.object.matrixWorld, asked, size);
+    prop?.object.updateMatrixWorld();
+    // What stands nowhere yet is shown on a square.
+    const geometry = meshes.geometryFor(prop ? coarse(prop.recipe, FEW) : PROBE);
+    return tapPictures.take(material, geometry, prop?.object.matrixWorld ?? new Matrix4(), asked, size);
   };
 
   return {

@@ -27,6 +27,10 @@ export interface Project {
 export const partsOf = <K extends PartKind>(project: Pick<Project, 'parts'>, kind: K): PartOf<K>[] =>
   project.parts.filter((part): part is PartOf<K> => part.kind === kind);
 
+/** A project’s sets in their own order; those that have no place in it come last, as they are listed. */
+export const setsOf = (project: Pick<Project, 'parts'>): PartOf<'stage'>[] =>
+  partsOf(project, 'stage').sort((a, b) => (a.body.order ?? Infinity) - (b.body.order ?? Infinity) || 0);
+
 export const partById = (project: Pick<Project, 'parts'>, id: string): Part | undefined =>
   project.parts.find((part) => part.id === id);
 

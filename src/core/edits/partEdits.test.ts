@@ -1,9 +1,17 @@
 import assert from 'node:assert/strict';
 import test from 'node:test';
 import { playhouse } from '#demo/playhouse.ts';
-import type { Part, PartOf } from '../document/project.ts';
+import { setsOf, type Part, type PartOf } from '../document/project.ts';
 import { changeParts, type PartChange } from './changeParts.ts';
-import { beginPart, copyOfPart, deletePart, makeDefaults, renameInScript, renamePart } from './partEdits.ts';
+import {
+  beginPart,
+  copyOfPart,
+  deletePart,
+  makeDefaults,
+  moveSet,
+  renameInScript,
+  renamePart,
+} from './partEdits.ts';
 
 const parts = playhouse().parts.map((each) => ({ ...each, revision: 1 }) as Part);
 const byId = new Map(parts.map((each) => [each.id, each]));
@@ -78,7 +86,10 @@ test('a name is free and can be said; scripts that call a material by it follow'
 test('what is deleted takes with it what means nothing without it, and is refused where it cannot', () => {
   const boards = deletePart(parts, part('stage-boards'));
   assert.ok(typeof boards !== 'string');
-  assert.deepEqual(boards.with, ['the material Boards, downstage', 'the prop Boards of Proscenium']);
+  assert.deepEqual(boards.with, [
+    ...['the material Boards, downstage', 'the prop Boards of Proscenium', 'the prop Floor of Scrim'],
+    ...['the prop Floor of Ghost light', 'the prop Floor of Furnace mouth'],
+  ]);
   const now = done(boards.changes);
   assert.ok(!now.has('stage-boards') && !now.has('boards-downstage'));
   assert.equal((now.get('proscenium') as PartOf<'stage'>).body.props.length, 3);
@@ -111,4 +122,18 @@ test('a material’s values become its shader’s defaults, shared and unknown o
   assert.deepEqual([standing('burn'), standing('speed')], [[0.46], [0.5]]);
   assert.deepEqual((now.get(material.id) as PartOf<'material'>).body.values, { nothing: [3] });
   assert.deepEqual(makeDefaults({ ...velvet, body: { ...velvet.body, values: {} } }, shader), []);
+});
+
+test('a set is moved among the sets, as far as it goes', () => {
+  const scrim = part('scrim') as PartOf<'stage'>;
+  const orders = (changes: readonly PartChange[]) =>
+    setsOf({ parts: [...done(changes).values()] }).map((each) => each.id);
+  assert.deepEqual(orders(moveSet(parts, scrim, -1)), [
+    'scrim',
+    'proscenium',
+    'ghost-light',
+    'furnace-mouth',
+  ]);
+  assert.deepEqual(orders(moveSet(parts, scrim, 1)), ['proscenium', 'ghost-light', 'scrim', 'furnace-mouth']);
+  assert.deepEqual(moveSet(parts, part('proscenium') as PartOf<'stage'>, -1), []);
 });

@@ -1,5 +1,5 @@
 import type { MaterialDocument, Part, PartKind, PartOf } from '../document/project.ts';
-import { newPart } from '../document/project.ts';
+import { newPart, setsOf } from '../document/project.ts';
 import { shaderNumbers, isTable } from '../document/shader.ts';
 import { cardOf, STARTERS, type StarterKind } from '../document/starter.ts';
 import { usersOf } from '../document/users.ts';
@@ -235,4 +235,18 @@ export const makeDefaults = (material: PartOf<'material'>, shader: PartOf<'shade
     },
     { op: 'change', id: material.id, patches: [{ op: 'replace', path: ['values'], value: left }] },
   ];
+};
+
+/** Moves a set one place earlier or later in the order of sets; nothing where it stands at that end. */
+export const moveSet = (parts: Iterable<Part>, set: PartOf<'stage'>, way: -1 | 1): PartChange[] => {
+  const sets = setsOf({ parts: [...parts] });
+  const at = sets.findIndex((each) => each.id === set.id);
+  const other = sets[at + way];
+  if (!other) return [];
+  const moved = sets.map((each) => (each.id === set.id ? other : each.id === other.id ? sets[at]! : each));
+  return moved.flatMap((each, order): PartChange[] =>
+    each.body.order === order
+      ? []
+      : [{ op: 'change', id: each.id, patches: [{ op: 'add', path: ['order'], value: order }] }],
+  );
 };

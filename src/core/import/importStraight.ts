@@ -28,6 +28,30 @@ const callsIn = (e: Expression): string[] => [
   ...childrenOf(e).flatMap(callsIn),
 ];
 
+/** Operators that read the scene behind a surface, by the map they read, and what fills their four numbers up. */
+const SCENE_READS: Readonly<Record<string, readonly [operator: string, ...rest: number[]]>> = {
+  sceneDepthMap: ['sceneDepth', 0, 0, 1],
+  sceneColorMap: ['sceneColor', 1],
+};
+const isExpression = (value: unknown): value is Expression =>
+  typeof value === 'object' && value !== null && 'kind' in value;
+/** An expression in which the scene’s maps, which have no name here, are read by their operators. */
+const readingScene = (e: Expression): Expression => {
+  const inside = (value: unknown): unknown =>
+    Array.isArray(value) ? value.map(inside) : isExpression(value) ? readingScene(value) : value;
+  const made = Object.fromEntries(
+    Object.entries(e).map(([key, value]) => [key, inside(value)]),
+  ) as unknown as Expression;
+  if (made.kind !== 'call' || made.callee !== 'texture') return made;
+  const [map, at] = made.args;
+  const read = map?.kind === 'name' ? SCENE_READS[map.name] : undefined;
+  if (!read || !at) return made;
+  const [operator, ...rest] = read;
+  const { from, to } = made;
+  const numbers = rest.map((value): Expression => ({ kind: 'literal', type: 'float', value, from, to }));
+  return { ...made, callee: 'vec4', args: [{ ...made, callee: operator, args: [at] }, ...numbers] };
+};
+
 /** A helper and the helpers it calls, in the order they stand. */
 const neededBy = (names: readonly string[], module: Module, text: string): FunctionSource[] => {
   const known = new Set(module.functions.map((each) => each.name));
@@ -58,7 +82,7 @@ const linesOf = (body: readonly Statement[]): Line[] | null => {
       if (statement.names.length !== 1) return null;
       const [only] = statement.names;
       if (!only!.value || only!.brackets || !programType(statement.type.name)) return null;
-      lines.push({ name: only!.name, type: statement.type.name, value: only!.value });
+      lines.push({ name: only!.name, type: statement.type.name, value: readingScene(only!.value) });
       continue;
     }
     const isTail =

@@ -43,10 +43,10 @@ export const valuesOf = (
     parameters: numbersFor(document.parameters, { values, shared: values }),
     knobs: new Map(),
     pictures: new Map([
-      ...document.parameters.map(
-        (each) =>
+      ...['sceneDepthMap', 'sceneColorMap', ...document.parameters.map((each) => each.name)].map(
+        (name) =>
           [
-            each.name,
+            name,
             {
               width: 1,
               height: 1,

@@ -6,7 +6,7 @@ import { programOf } from '../compileShader.ts';
 import type { Library } from '../document/motif.ts';
 
 import { sketchParameter, sketchShader } from '../document/sketch.ts';
-import type { ShaderDocument } from '../document/shader.ts';
+import { isTable, type ShaderDocument } from '../document/shader.ts';
 
 import { emitGlsl } from '../emit/glsl/emitGlsl.ts';
 
@@ -31,7 +31,8 @@ test('our own exported source comes back and computes the same', () => {
     const again = programOf(back);
     assert.ok(again.program, `${part.id}: ${JSON.stringify(again.diagnostics)}`);
     assert.equal(back.surface.lit, authored.surface.lit);
-    if (part.id === 'bell-swing' || part.id === 'painted-backdrop') continue;
+    // A table comes back as a texture, and four lifetime numbers as one vector: their values are not told by name.
+    if (authored.parameters.some(({ kind, scope }) => isTable(kind) || scope === 'lifetime')) continue;
     const values = Object.fromEntries(
       authored.parameters.filter((each) => each.kind !== 'texture').map((each) => [each.name, each.default]),
     );

@@ -42,13 +42,19 @@ export const depthGap = operator({
 export const sceneColor = operator({
   name: 'sceneColor',
   family: 'inputs',
-  summary: 'The scene behind the surface, in linear light; moved uv bends it.',
+  summary:
+    'The scene behind the surface, in linear light; moved uv bends it. Where what is found there is nearer than the surface, the straight one stands, so that nothing in front bleeds in.',
   inputs: { p: vec2('screenUv') },
   flow: null,
-  formula: 'the scene at p',
+  formula: 'the scene at sceneDepth(p) < own depth ? screenUv : p',
   synonyms: ['grab', 'refraction', 'behind', 'background', 'heat haze', 'glass'],
   example: 'sceneColor(screenUv + 0.01)',
-  lower: (b, i) => b.swizzle(b.texture(b.input('sceneColorMap'), i.p), 'xyz'),
+  lower: (b, i) => {
+    const found = b.swizzle(b.texture(b.input('sceneDepthMap'), i.p), 'x');
+    const own = b.negate(b.swizzle(b.input('viewPosition'), 'z'));
+    const at = b.select(b.less(found, own), b.input('screenUv'), i.p);
+    return b.swizzle(b.texture(b.input('sceneColorMap'), at), 'xyz');
+  },
 });
 
 export const surfaceNearness = operator({

@@ -1,11 +1,6 @@
-import { Vector3 } from 'three';
+import { BACKDROP, SURROUND, SURROUND_LIGHT } from './backdrop.ts';
 import { createFullFrame } from './fullFrame.ts';
 import type { PassDeclaration } from './pass.ts';
-
-/** The neutral grey around the props, as displayed. */
-const SURROUND = 0x1b / 255;
-/** Linear light that the filmic curve brings to about the surround's grey. */
-const SURROUND_LIGHT = 0.021;
 
 /**
  * The last pass, and the only one that maps tones. Finished: scene and bloom, exposed, through a filmic curve
@@ -16,7 +11,7 @@ const FINISH = `uniform sampler2D source; uniform sampler2D bloom; uniform sampl
 uniform float bloomIntensity; uniform float exposure; uniform int components; uniform vec3 surround;
 vec3 filmic(vec3 x) { return clamp((x * (2.51 * x + 0.03)) / (x * (2.43 * x + 0.59) + 0.14), 0.0, 1.0); }
 vec3 encode(vec3 x) { return mix(x * 12.92, 1.055 * pow(max(x, 0.0), vec3(1.0 / 2.4)) - 0.055, step(0.0031308, x)); }
-vec3 backdrop() { return surround * (1.5 - 0.85 * smoothstep(0.0, 0.8, distance(at, vec2(0.5, 0.6)))); }
+${BACKDROP}
 bool broken(float x) { return isnan(x) || isinf(x); }
 bool outside(float x) { return x < -1e-3 || x > 1.001; }
 void main() {
@@ -54,7 +49,7 @@ export const finish: PassDeclaration = {
           {
             ...{ source: scene, depth, bloom: bloom ?? null, components },
             ...{ bloomIntensity: set.bloom.intensity, exposure: set.exposure },
-            surround: new Vector3().setScalar(components === 0 ? SURROUND_LIGHT : SURROUND),
+            surround: components === 0 ? SURROUND_LIGHT : SURROUND,
           },
           null,
         ),

@@ -24,6 +24,8 @@ import {
   type IUniform,
   type Texture,
 } from 'three';
+import { requirementsOf } from '#core/analyse/requirements.ts';
+import type { Requirement } from '#core/program/inputs.ts';
 import type { CompiledShader } from '#core/compileShader.ts';
 import type { SurfaceSettings } from '#core/document/shader.ts';
 import { EDGES_TAP, VIEW_TAPS } from '#core/emit/glsl/fragmentStage.ts';
@@ -50,6 +52,10 @@ export interface PropMaterial {
   readonly picture: RawShaderMaterial;
   /** The edges of its triangles alone. */
   readonly edges: RawShaderMaterial;
+  /** What its program asks of the stage. */
+  readonly needs: ReadonlySet<Requirement>;
+  /** Hands over what lies behind it; null where nothing does. */
+  readonly setBehind: (behind: { readonly depth: Texture; readonly color: Texture | null } | null) => void;
   readonly setNumbers: (numbers: MaterialNumbers, time: number, camera: CameraFrame) => void;
   /** Tells the source the size of the picture it is drawn into, in pixels. */
   readonly setResolution: (width: number, height: number) => void;
@@ -172,6 +178,12 @@ export const createPropMaterial = (
     surface,
     picture,
     edges,
+    needs: new Set(requirementsOf(shader.program)),
+    setBehind: (behind) => {
+      shared['sceneDepthMap']!.value = behind?.depth ?? FAR;
+      shared['sceneColorMap']!.value = behind?.color ?? GREY;
+      for (const material of [surface, picture, edges]) material.uniformsNeedUpdate = true;
+    },
     setNumbers: (numbers, time, camera) => {
       const { floats, ints } = pack({
         ...numbers,

@@ -35,6 +35,7 @@ export const createProps = (scene: Scene, meshes: Meshes) => {
     const [x, y, z] = authored.rotation;
     object.rotation.set(x * RADIANS, y * RADIANS, z * RADIANS);
     object.scale.fromArray([...(authored.scale ?? [1, 1, 1])]);
+    object.userData['uncopied'] = authored.uncopied ?? false;
     let moved = before?.moved ?? null;
     if (before?.drawnBy !== drawnBy) {
       object.material = drawnBy.surface;

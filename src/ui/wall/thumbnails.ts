@@ -1,4 +1,4 @@
-import { partsOf, type Project } from '#core/document/project.ts';
+import { partsOf, setsOf, type Project } from '#core/document/project.ts';
 import { compileElsewhere } from '../parts/compileElsewhere.ts';
 import { drawSet, type Look } from '../parts/drawSet.ts';
 import { picturesOf } from '../workshop/picturesOf.ts';
@@ -10,7 +10,7 @@ const HEIGHT = 270;
 const draw = async (project: Project): Promise<Blob | null> => {
   // The stage is heavy; the wall is shown before it arrives.
   const { createStage } = await import('#stage/createStage.ts');
-  const body = partsOf(project, 'stage')[0]?.body;
+  const body = setsOf(project)[0]?.body;
   if (!body) return null;
   const stage = createStage(document.createElement('canvas'));
   try {

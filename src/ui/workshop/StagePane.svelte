@@ -13,7 +13,7 @@
   import { doToProps, dressProps, nudgeProps, propsInHand } from './set/doToProp.ts';
   import { createStage } from '#stage/createStage.ts';
   import type { Place, Stage, StageMaterial } from '#stage/stage.ts';
-  import { REQUIREMENT_NAMES } from '#core/program/inputs.ts';
+  import { REQUIREMENT_NAMES, type Requirement } from '#core/program/inputs.ts';
   import { requirementsOf } from '#core/analyse/requirements.ts';
   import { picturesOf } from './picturesOf.ts';
   import type { Pictures } from './pictures.svelte.ts';
@@ -96,7 +96,11 @@
   let before: ReadonlyMap<string, StageMaterial> = new Map();
   const materials = $derived.by(() => {
     const now = new Map<string, StageMaterial>();
+    // What stands on the set, and what is in hand: the rest of the project is not linked.
+    const wanted = new Set(session.stage?.body.props.map((each) => each.material));
+    if (session.material) wanted.add(session.material.id);
     for (const part of session.materials) {
+      if (!wanted.has(part.id)) continue;
       const state = session.shaders.get(part.body.shader);
       if (state?.good) now.set(part.id, { shader: state.good, settings: state.settings });
     }
@@ -265,10 +269,12 @@
   });
 
   const broken = $derived((session.shaderState?.diagnostics.length ?? 0) > 0);
+  /** What of a game’s the stage draws itself. */
+  const GIVEN: ReadonlySet<Requirement> = new Set(['sceneDepth', 'sceneColor']);
   /** What the shader asks of a game that the stage does not give yet. */
   const wants = $derived.by(() => {
     const program = session.shaderState?.good?.program;
-    const needed = program ? requirementsOf(program) : [];
+    const needed = program ? requirementsOf(program).filter((each) => !GIVEN.has(each)) : [];
     return needed.length
       ? `Needs ${needed.map((each) => REQUIREMENT_NAMES[each]).join(' and ')} of the game; the stage stands in with nothing near.`
       : null;

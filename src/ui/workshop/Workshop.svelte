@@ -20,6 +20,7 @@
     newPartOf,
     openPart,
     removePart,
+    shiftSet,
     takeAsDefaults,
   } from './parts/doToPart.ts';
   import { createPictures } from './pictures.svelte.ts';
@@ -126,6 +127,7 @@
       if (deed === 'open') openPart(session, part);
       else if (deed === 'duplicate') void duplicatePart(session, part);
       else if (deed === 'delete') void removePart(session, part);
+      else if (deed === 'earlier' || deed === 'later') shiftSet(session, part, deed === 'earlier' ? -1 : 1);
       else {
         naming = part.id;
         parts = true;

@@ -28,6 +28,8 @@ const prop = object({
   scale: optional(numbers(3)),
   /** Not drawn, and not picked. */
   hidden: optional(flag),
+  /** Left out of what surfaces before it read behind them. */
+  uncopied: optional(flag),
   /** Not picked on the stage, and not moved there. */
   locked: optional(flag),
 });
@@ -57,6 +59,7 @@ export const stage = documentKind({
     /** `threshold` is the linear luminance from which light spreads. */
     bloom: object({ threshold: number, intensity: number }),
     exposure: number,
+    order: optional(told(number, 'Its place among the sets; those without one come last, by name.')),
     script: optional(told(id, 'The script that plays in the set; the project’s first where none is named.')),
   },
   check: (r, { props }) => {

@@ -6,7 +6,7 @@ export interface PartHere {
   readonly part: Part;
   readonly do: (deed: PartDeed) => void;
 }
-export type PartDeed = 'open' | 'rename' | 'duplicate' | 'delete';
+export type PartDeed = 'open' | 'rename' | 'duplicate' | 'earlier' | 'later' | 'delete';
 
 export interface PartCommand extends Command<PartHere> {
   readonly deed: PartDeed;
@@ -23,5 +23,14 @@ export const ON_PART: readonly PartCommand[] = [
   told('open', 'Open', ['Enter'], 'open it'),
   told('rename', 'Rename', ['F2'], 'rename it'),
   told('duplicate', 'Duplicate', ['D'], 'duplicate it'),
+  ...(['earlier', 'later'] as const).map((deed): PartCommand => ({
+    ...told(
+      deed,
+      `Move ${deed}`,
+      [deed === 'earlier' ? 'Alt+ArrowUp' : 'Alt+ArrowDown'],
+      'move a set among the sets',
+    ),
+    when: ({ part }) => part.kind === 'stage',
+  })),
   told('delete', 'Delete', ['Delete', 'Backspace'], 'delete it'),
 ];

@@ -47,7 +47,9 @@
   const groups = $derived(
     ORDER.map((each) => ({
       ...each,
-      parts: session.parts.filter((part) => part.kind === each.kind && matches(part)),
+      parts: (each.kind === 'stage' ? session.sets : session.parts).filter(
+        (part) => part.kind === each.kind && matches(part),
+      ),
     })),
   );
   const found = $derived(groups.flatMap((each) => each.parts));

@@ -8,6 +8,7 @@ import {
   deletePart,
   KIND_WORDS,
   makeDefaults,
+  moveSet,
   renamePart,
   useShader,
   type Begun,
@@ -118,4 +119,10 @@ export const takeAsDefaults = (session: Session): void => {
   const { material, shader } = session;
   const changes = material && shader ? makeDefaults(material, shader) : [];
   if (changes.length) void commitDeed(session, `Values of ${material!.name} as defaults`, changes);
+};
+
+/** Moves a set among the sets. */
+export const shiftSet = (session: Session, part: Part, way: -1 | 1): void => {
+  const changes = part.kind === 'stage' ? moveSet(session.parts, part, way) : [];
+  if (changes.length) void commitDeed(session, `Move ${part.name}`, changes);
 };

@@ -9,7 +9,7 @@
   import { HANDLES, ON_PROP, type PropDeed, type PropsHere } from '../commands/onProp.ts';
   import { isStop, propStop } from '../score/stops.ts';
   import type { Session } from '../state/session.svelte.ts';
-  import { doToProps, dressProps, propsInHand } from './doToProp.ts';
+  import { doToProps, dressProps, marked, propsInHand } from './doToProp.ts';
   import { drawWires } from './drawWires.ts';
   import NumbersLine from './NumbersLine.svelte';
   import SetCard from './SetCard.svelte';
@@ -238,9 +238,36 @@
       />
     </div>
   </SetCard>
+  <button
+    class="tag"
+    class:on={!prop.uncopied}
+    aria-pressed={!prop.uncopied}
+    title="Whether surfaces in front of it, such as heat haze or glass, see it behind them"
+    onclick={() =>
+      change(`${prop.uncopied ? 'Copy' : 'Leave out'} ${prop.name}`, (each) =>
+        marked(each, 'uncopied', !each.uncopied),
+      )}>copied</button
+  >
 </SetRow>
 
 <style>
+  .tag {
+    flex: none;
+    margin-top: 23px;
+    padding: 0 6px;
+    border: 1px solid var(--rule);
+    border-radius: 3px;
+    background: var(--page);
+    color: var(--third);
+    font-size: 12px;
+    line-height: 17px;
+    text-decoration: line-through;
+  }
+  .tag.on {
+    border-color: var(--ink);
+    color: var(--ink);
+    text-decoration: none;
+  }
   .fields {
     display: grid;
     grid-auto-flow: column;

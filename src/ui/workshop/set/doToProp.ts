@@ -56,7 +56,7 @@ export const nudgeProps = (session: Session, [dx, dy, dz]: readonly [number, num
 };
 
 /** A prop without a mark that it does not have. */
-const marked = (prop: Prop, mark: 'hidden' | 'locked', on: boolean): Prop => {
+export const marked = (prop: Prop, mark: 'hidden' | 'locked' | 'uncopied', on: boolean): Prop => {
   const { [mark]: _, ...rest } = prop;
   return on ? { ...rest, [mark]: true } : rest;
 };

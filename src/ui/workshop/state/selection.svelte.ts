@@ -1,6 +1,6 @@
 import { SvelteSet } from 'svelte/reactivity';
 import type { Part, PartOf, Project } from '#core/document/project.ts';
-import { partsOf } from '#core/document/project.ts';
+import { partsOf, setsOf } from '#core/document/project.ts';
 import type { Hand } from '#stage/stage.ts';
 import type { ScorePart } from './compiler.svelte.ts';
 import { keepFlag, readFlag } from './flags.ts';
@@ -14,8 +14,8 @@ const firstMaterial = (set: PartOf<'stage'> | undefined): string | null =>
 
 /** What an author looks at and has in hand; none of it is saved. */
 export const createSelection = (project: Project, parts: () => ReadonlyMap<string, Part>) => {
-  let setId = $state<string | null>(partsOf(project, 'stage')[0]?.id ?? null);
-  let materialId = $state(firstMaterial(partsOf(project, 'stage')[0]));
+  let setId = $state<string | null>(setsOf(project)[0]?.id ?? null);
+  let materialId = $state(firstMaterial(setsOf(project)[0]));
   /** The script that was opened; the set’s own where none was. */
   let scriptId = $state<string | null>(null);
   let tab = $state<Tab>('strands');
@@ -43,7 +43,7 @@ export const createSelection = (project: Project, parts: () => ReadonlyMap<strin
 
   const list = $derived([...parts().values()]);
   const materials = $derived(partsOf({ parts: list }, 'material'));
-  const sets = $derived(partsOf({ parts: list }, 'stage'));
+  const sets = $derived(setsOf({ parts: list }));
   const set = $derived(sets.find((each) => each.id === setId) ?? sets[0] ?? null);
   const scripts = $derived(partsOf({ parts: list }, 'script'));
   const playing = $derived(scripts.find((each) => each.id === set?.body.script) ?? scripts[0] ?? null);

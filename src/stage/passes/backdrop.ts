@@ -1,0 +1,10 @@
+import { Vector3 } from 'three';
+
+/** The neutral grey around the props, as displayed. */
+export const SURROUND = new Vector3().setScalar(0x1b / 255);
+/** Linear light that the filmic curve brings to about the surround's grey. */
+export const SURROUND_LIGHT = new Vector3().setScalar(0.021);
+
+/** What is seen where nothing stands, from the uniform `surround`: a little lighter in the middle. */
+export const BACKDROP =
+  'vec3 backdrop() { return surround * (1.5 - 0.85 * smoothstep(0.0, 0.8, distance(at, vec2(0.5, 0.6)))); }';
