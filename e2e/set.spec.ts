@@ -43,7 +43,7 @@ test('what is clicked on the stage is in hand in the rows, through the holes of 
   await page.keyboard.press('Enter');
   await expect(page.getByRole('group', { name: 'Handles' })).toBeVisible();
   await expect(page.getByLabel('Material shown')).toHaveValue('bell-at-midnight');
-  await page.mouse.click(...(await onStage(page, 0.05, 0.05)));
+  await page.mouse.click(...(await onStage(page, 0.97, 0.2)));
   await expect(page.getByRole('group', { name: 'Handles' })).toHaveCount(0);
 });
 
@@ -124,10 +124,10 @@ test('lights, fill and camera are rows; the camera is taken from the view; a set
     .click();
   await expect(lights.getByRole('group')).toHaveCount(before);
   const eye = await number(page, 'camera position x');
-  const [x, y] = await onStage(page, 0.04, 0.04);
+  const [x, y] = await onStage(page, 0.97, 0.2);
   await page.mouse.move(x, y);
   await page.mouse.down();
-  await page.mouse.move(x + 160, y + 20, { steps: 5 });
+  await page.mouse.move(x - 160, y + 20, { steps: 5 });
   await page.mouse.up();
   await stageRests(page);
   await page.getByRole('button', { name: 'take it from the view' }).click();

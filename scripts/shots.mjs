@@ -86,6 +86,28 @@ await page.getByTestId('open-motif').waitFor();
 await shoot('motif');
 await page.getByRole('button', { name: 'Back to the shader' }).click();
 
+await page.getByLabel('Set on the stage').selectOption({ label: 'Furnace mouth' });
+await page.getByRole('tab', { name: 'Stage' }).click();
+await page.getByRole('region', { name: 'Prop Door, left leaf' }).focus();
+await page.keyboard.press('Enter');
+await page.locator('[data-prop] img').first().waitFor();
+await page.waitForTimeout(4000);
+await rests();
+await shoot('stage');
+await page.keyboard.press('Control+o');
+await page.locator('[data-part] img').nth(30).waitFor();
+await shoot('parts');
+await page.keyboard.press('Escape');
+for (const set of ['Scrim', 'Ghost light']) {
+  await page.getByLabel('Set on the stage').selectOption({ label: set });
+  await page.getByRole('tab', { name: 'Strands' }).click();
+  await page.waitForTimeout(500);
+  await rests();
+  await shoot(set.toLowerCase().replace(' ', '-'));
+}
+await page.getByLabel('Set on the stage').selectOption({ label: 'Proscenium' });
+await rests();
+
 await page
   .getByRole('button', { name: /^Add a step to/ })
   .first()

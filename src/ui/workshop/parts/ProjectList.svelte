@@ -59,7 +59,12 @@
     if (!open) return;
     portraits ??= createPortraits(session);
     void session.shaders;
-    for (const part of found) if (part.kind !== 'script' && part.kind !== 'shared') portraits.ask(part.id);
+    const pictured = found.filter(({ kind }) => kind !== 'script' && kind !== 'shared');
+    // A set takes longest, with all its materials: the small ones first.
+    const [sets, small] = [true, false].map((isSet) =>
+      pictured.filter(({ kind }) => (kind === 'stage') === isSet).map(({ id }) => id),
+    );
+    portraits.ask([...small!, ...sets!]);
   });
   onDestroy(() => portraits?.close());
 

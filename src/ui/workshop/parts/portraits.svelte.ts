@@ -24,7 +24,8 @@ interface Sitting {
 export const createPortraits = (session: Session) => {
   let pictures = $state.raw<ReadonlyMap<string, string>>(new Map());
   const drawnFrom = new Map<string, readonly unknown[]>();
-  const wanted = new Set<string>();
+  let wanted: readonly string[] = [];
+  const asked = new Set<string>();
   let stage: Promise<Stage | null> | null = null;
   let busy = false;
 
@@ -78,8 +79,8 @@ export const createPortraits = (session: Session) => {
   const work = async () => {
     if (busy) return;
     busy = true;
-    for (let id = [...wanted][0]; id !== undefined; id = [...wanted][0]) {
-      wanted.delete(id);
+    for (let id = wanted[0]; id !== undefined; id = wanted[0]) {
+      wanted = wanted.slice(1);
       const part = session.part(id);
       const sitting = part && sittingOf(part);
       if (!sitting || isDrawn(id, sitting.from)) continue;
@@ -100,13 +101,15 @@ export const createPortraits = (session: Session) => {
     get all() {
       return pictures;
     },
-    /** Asks for a part's picture as it stands now. */
-    ask: (id: string): void => {
-      wanted.add(id);
+    /** Asks for parts' pictures as they stand now, in this order; what was never asked for before comes first. */
+    ask: (ids: readonly string[]): void => {
+      const isNew = (id: string) => !asked.has(id);
+      wanted = [...ids.filter(isNew), ...ids.filter((id) => !isNew(id))];
+      for (const id of ids) asked.add(id);
       void work();
     },
     close: (): void => {
-      wanted.clear();
+      wanted = [];
       for (const each of pictures.values()) URL.revokeObjectURL(each);
       void stage?.then((each) => each?.dispose());
     },

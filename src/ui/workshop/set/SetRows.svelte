@@ -15,7 +15,7 @@
   onDestroy(() => portraits.close());
   $effect(() => {
     void session.shaders;
-    for (const id of new Set(standing.map((each) => each.material))) portraits.ask(id);
+    portraits.ask([...new Set(standing.map((each) => each.material))]);
   });
   // What is taken in hand on the stage is brought into sight here.
   $effect(() => {
