@@ -109,6 +109,13 @@ export const removeLight = (set: StageSet, at: number): Edit => ({
   patches: [{ op: 'remove', path: ['lights', at] }],
 });
 
+/** Chooses how a set’s light becomes what is displayed. */
+export const setToneMapping = (part: string, value: NonNullable<StageSet['body']['toneMapping']>): Edit => ({
+  label: 'Choose the tone mapping',
+  part,
+  patches: [{ op: 'add', path: ['toneMapping'], value }],
+});
+
 /** Sets one field of a set as a whole: its camera, its exposure, its light from above. */
 export const setStage = <K extends 'ambientUp' | 'ambientDown' | 'camera' | 'bloom' | 'exposure'>(
   part: string,

@@ -26,6 +26,7 @@ export const valuesOf = (
     Float32Array.from({ length: n * count }, (_, i) => ((i * 0.37) % 1) * scale);
   const [made] = evaluate([value], {
     count,
+    quads: true,
     inputs: {
       ...Object.fromEntries(
         INPUT_NAMES.map((name) => [name, REST.slice(0, componentsOf(INPUTS[name].type))]),

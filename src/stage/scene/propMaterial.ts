@@ -1,12 +1,10 @@
 import {
-  AdditiveBlending,
   BackSide,
   CustomBlending,
   DoubleSide,
   FrontSide,
   GLSL3,
   NoBlending,
-  NormalBlending,
   OneFactor,
   OneMinusSrcAlphaFactor,
   RawShaderMaterial,
@@ -21,6 +19,7 @@ import {
   RGBAFormat,
   Vector2,
   Vector3,
+  ZeroFactor,
   type IUniform,
   type Texture,
 } from 'three';
@@ -159,13 +158,13 @@ export const createPropMaterial = (
     surface.side = SIDES[settings.sides];
     surface.depthWrite = settings.depthWrite || !finished;
     surface.transparent = blends;
-    surface.blending = !blends ? NoBlending : alphaMode === 'added' ? AdditiveBlending : CustomBlending;
-    if (surface.blending === CustomBlending) {
-      surface.blendSrc = SrcAlphaFactor;
-      surface.blendDst = OneMinusSrcAlphaFactor;
-      surface.blendSrcAlpha = OneFactor;
-      surface.blendDstAlpha = OneMinusSrcAlphaFactor;
-    } else if (blends && alphaMode !== 'added') surface.blending = NormalBlending;
+    surface.blending = blends ? CustomBlending : NoBlending;
+    // What is added covers nothing: what surrounds the stage is seen through it.
+    const added = alphaMode === 'added';
+    surface.blendSrc = SrcAlphaFactor;
+    surface.blendDst = added ? OneFactor : OneMinusSrcAlphaFactor;
+    surface.blendSrcAlpha = added ? ZeroFactor : OneFactor;
+    surface.blendDstAlpha = added ? OneFactor : OneMinusSrcAlphaFactor;
     // Lines lie on their faces: these stand back a little.
     surface.polygonOffset = tap === VIEW_TAPS.wireframe;
     surface.polygonOffsetFactor = 1;

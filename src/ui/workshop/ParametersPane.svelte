@@ -7,6 +7,7 @@
   import type { PartOf } from '#core/document/project.ts';
   import { toast } from 'svelte-sonner';
   import { picturesOf } from './picturesOf.ts';
+  import MaterialMenu from './MaterialMenu.svelte';
   import ParameterRow from './ParameterRow.svelte';
   import PresetMenu from './PresetMenu.svelte';
   import type { Rehearsal } from './rehearsal.svelte.ts';
@@ -118,6 +119,7 @@
         <button class="text-second hover:text-ink" onclick={() => onedit(null)}
           >{motif ? 'Add input' : 'Add parameter'}</button
         >
+        {#if session.material && !motif}<MaterialMenu {session} material={session.material} />{/if}
       {/if}
     </span>
   </header>

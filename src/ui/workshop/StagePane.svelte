@@ -128,6 +128,8 @@
   $effect(() => {
     if (!stage) return;
     for (const part of session.materials) {
+      // What another set brings with it has its numbers as soon as it stands there.
+      if (!materials.has(part.id)) continue;
       const motif = session.openMotif && part.id === session.material?.id ? session.openMotif : null;
       const shader = motif ?? session.part(part.body.shader);
       if (shader?.kind !== 'shader' && shader?.kind !== 'motif') continue;

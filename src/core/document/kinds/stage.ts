@@ -59,6 +59,12 @@ export const stage = documentKind({
     /** `threshold` is the linear luminance from which light spreads. */
     bloom: object({ threshold: number, intensity: number }),
     exposure: number,
+    toneMapping: optional(
+      told(
+        oneOf(['filmic', 'neutral', 'none']),
+        'How light becomes what is displayed; filmic where it is not told.',
+      ),
+    ),
     order: optional(told(number, 'Its place among the sets; those without one come last, by name.')),
     script: optional(told(id, 'The script that plays in the set; the project’s first where none is named.')),
   },

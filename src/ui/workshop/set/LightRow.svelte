@@ -1,7 +1,7 @@
 <script lang="ts">
   import Plus from '@lucide/svelte/icons/plus';
   import type { PartOf } from '#core/document/project.ts';
-  import { addLight, MOST_LIGHTS, setStage } from '#core/edits/stageEdits.ts';
+  import { addLight, MOST_LIGHTS, setStage, setToneMapping } from '#core/edits/stageEdits.ts';
   import { fromHex, toHex } from '#core/numbers/colour.ts';
   import type { Session } from '../state/session.svelte.ts';
   import LightCard from './LightCard.svelte';
@@ -11,6 +11,7 @@
 
   let { session, set }: { session: Session; set: PartOf<'stage'> } = $props();
   const body = $derived(set.body);
+  const MAPPINGS = ['filmic', 'neutral', 'none'] as const;
   type Three = readonly [number, number, number];
   const fill = (which: 'ambientUp' | 'ambientDown', value: Three) =>
     session.apply(setStage(set.id, which, value, 'Change fill'));
@@ -77,7 +78,19 @@
     />
   </SetCard>
   <SetCard label="Lens">
-    {#snippet heading()}lens{/snippet}
+    {#snippet heading()}
+      <span>lens</span>
+      <select
+        aria-label="Tone mapping"
+        title="How light becomes what is displayed"
+        value={body.toneMapping ?? 'filmic'}
+        onchange={(event) =>
+          session.apply(setToneMapping(set.id, event.currentTarget.value as (typeof MAPPINGS)[number]))}
+      >
+        {#each MAPPINGS as each (each)}<option value={each}>{each === 'none' ? 'not mapped' : each}</option
+          >{/each}
+      </select>
+    {/snippet}
     <NumbersLine
       word="height"
       label="field of view"
