@@ -67,6 +67,7 @@ await page.getByRole('link', { name: 'Handover' }).click();
 await page.getByTestId('source').waitFor();
 await shoot('handover');
 await page.getByRole('link', { name: 'Back to the workshop' }).click();
+await page.getByRole('tab', { name: 'Strands' }).click();
 await page.getByRole('button', { name: 'Blackout theme' }).click();
 await rests();
 await shoot('blackout');
@@ -95,7 +96,10 @@ await page.waitForTimeout(4000);
 await rests();
 await shoot('stage');
 await page.keyboard.press('Control+o');
-await page.locator('[data-part] img').nth(30).waitFor();
+await page
+  .getByRole('group', { name: 'Damask over plaster, set' })
+  .locator('img')
+  .waitFor({ timeout: 120_000 });
 await shoot('parts');
 await page.keyboard.press('Escape');
 for (const set of ['Scrim', 'Ghost light']) {
