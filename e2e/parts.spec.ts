@@ -80,6 +80,7 @@ test('a shader is begun, stands on the set, and goes with all that was its own',
   await row(page, 'Near and far, motif').focus();
   await page.keyboard.press('Delete');
   await expect(page.getByText('“Near and far” is used by Painted backdrop')).toBeVisible();
+  await saved(page);
 });
 
 test('a second set has a script of its own, and the stage follows the set that is chosen', async ({

@@ -45,6 +45,7 @@ test('what is clicked on the stage is in hand in the rows, through the holes of 
   await expect(page.getByLabel('Material shown')).toHaveValue('bell-at-midnight');
   await page.mouse.click(...(await onStage(page, 0.97, 0.2)));
   await expect(page.getByRole('group', { name: 'Handles' })).toHaveCount(0);
+  await saved(page);
 });
 
 test('a prop is begun, named, moved by keys, by number and by its handles, dressed, copied, hidden, deleted, and all undone', async ({
@@ -134,6 +135,7 @@ test('lights, fill and camera are rows; the camera is taken from the view; a set
   await expect.poll(() => number(page, 'camera position x')).not.toBe(eye);
   await undo(page);
   await expect.poll(() => number(page, 'camera position x')).toBe(eye);
+  await saved(page);
 
   const id = await playhouseId(page);
   const { parts } = (await (await page.request.get(`/api/projects/${id}`)).json()) as {

@@ -4,15 +4,10 @@
   import { tapKey } from '#core/compileShader.ts';
   import { numbersFor, tablesFor } from '#core/time/values.ts';
   import { VIEW_TAPS } from '#core/emit/glsl/fragmentStage.ts';
-  import type { Prop } from '#core/document/project.ts';
-  import { changeProps, setStage } from '#core/edits/stageEdits.ts';
-  import { toast } from 'svelte-sonner';
-  import { chordOf } from './commands/chords.ts';
-  import { commandFor } from './commands/command.ts';
-  import { HANDLES, ON_PROP, type PropDeed } from './commands/onProp.ts';
-  import { doToProps, dressProps, nudgeProps, propsInHand } from './set/doToProp.ts';
+  import { setStage } from '#core/edits/stageEdits.ts';
+  import { createStageHands, placeProps } from './set/stageHands.ts';
   import { createStage } from '#stage/createStage.ts';
-  import type { Place, Stage, StageMaterial } from '#stage/stage.ts';
+  import type { Stage, StageMaterial } from '#stage/stage.ts';
   import { REQUIREMENT_NAMES, type Requirement } from '#core/program/inputs.ts';
   import { requirementsOf } from '#core/analyse/requirements.ts';
   import { picturesOf } from './picturesOf.ts';
@@ -31,12 +26,6 @@
   /** Pictures that have arrived and programs that were linked, so that step pictures follow them. */
   let arrived = $state(0);
 
-  /** A prop at a place; one that was never scaled stays without a scale of its own. */
-  const placed = (prop: Prop, { position, rotation, scale }: Place): Prop => ({
-    ...{ ...prop, position, rotation },
-    ...(prop.scale || scale.some((x) => x !== 1) ? { scale } : {}),
-  });
-
   onMount(() => {
     let made: Stage;
     try {
@@ -53,20 +42,7 @@
           });
         },
         onChanged: () => (arrived += 1),
-        onPlaced: (places) => {
-          const set = session.stage;
-          if (!set) return;
-          const moved = new Map(places.map((each) => [each.id, each]));
-          session.apply(
-            changeProps(
-              set,
-              [...moved.keys()],
-              places.length === 1 ? 'Place prop' : `Place ${places.length} props`,
-              (prop) => placed(prop, moved.get(prop.id)!),
-              'place',
-            ),
-          );
-        },
+        onPlaced: (places) => placeProps(session, places),
         onSettled: () => session.settle(),
       });
     } catch {
@@ -181,61 +157,17 @@
       session.settle();
     });
   });
-  /** A press that does not drag takes what is under it in hand. */
-  let pressed: { readonly x: number; readonly y: number } | null = null;
-  const at = (event: MouseEvent) => {
-    const { left, top } = canvas.getBoundingClientRect();
-    return [event.clientX - left, event.clientY - top] as const;
-  };
-  const down = (event: PointerEvent) => {
-    pressed = event.button === 0 ? { x: event.clientX, y: event.clientY } : null;
-    canvas.focus({ preventScroll: true });
-  };
-  const up = (event: PointerEvent) => {
-    if (!pressed || !stage || rehearsal.running) return;
-    const moved = Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y);
-    pressed = null;
-    if (moved > 3) return;
-    const found = stage.pick(...at(event));
-    const more = event.shiftKey || event.ctrlKey || event.metaKey;
-    if (!found) return void (more || session.holdProps([]));
-    const others = session.props.filter((each) => each !== found);
-    session.holdProps(more ? (session.props.includes(found) ? others : [...others, found]) : [found]);
-  };
-  const onkeydown = (event: KeyboardEvent) => {
-    if (rehearsal.running) return;
-    const here = { props: propsInHand(session), do: (deed: PropDeed) => doToProps(session, deed) };
-    const command = commandFor([...ON_PROP, ...HANDLES], chordOf(event), here);
-    const far = event.shiftKey ? 0.5 : 0.05;
-    const way = {
-      ArrowLeft: [-far, 0, 0],
-      ArrowRight: [far, 0, 0],
-      ArrowUp: [0, 0, -far],
-      ArrowDown: [0, 0, far],
-      PageUp: [0, far, 0],
-      PageDown: [0, -far, 0],
-    }[event.key] as [number, number, number] | undefined;
-    if (command) command.run(here);
-    else if (way && here.props.length) nudgeProps(session, way);
-    else return;
-    event.preventDefault();
-    event.stopPropagation();
-  };
+  // svelte-ignore state_referenced_locally
+  const hands = createStageHands(
+    session,
+    () => stage,
+    () => rehearsal.running,
+  );
   const HANDLE_WORDS = [
     ['move', 'Move', 'M'],
     ['turn', 'Turn', 'T'],
     ['scale', 'Scale', 'S'],
   ] as const;
-  const MATERIAL = 'application/x-veil-material';
-  /** A material dropped on a prop is given to it. */
-  const ondrop = (event: DragEvent) => {
-    const material = event.dataTransfer?.getData(MATERIAL);
-    if (!material || !stage) return;
-    event.preventDefault();
-    const found = stage.pick(...at(event));
-    if (found) dressProps(session, [found], material);
-    else toast('There is no prop there to give the material to.');
-  };
 
   const tap = $derived.by(() => {
     const { shown } = session;
@@ -300,11 +232,7 @@
     aria-busy={session.isCompiling}
     aria-label="The stage"
     tabindex="0"
-    onpointerdown={down}
-    onpointerup={up}
-    {onkeydown}
-    ondragover={(event) => event.dataTransfer?.types.includes(MATERIAL) && event.preventDefault()}
-    {ondrop}
+    {...hands}
   ></canvas>
   <div class="pointer-events-none absolute top-2 left-3 flex items-center text-[12px] text-[#b8b8b8]">
     {#if session.sets.length > 1}

@@ -4,6 +4,7 @@
   import type { Part } from '#core/document/project.ts';
   import { chordOf, chordText } from '../commands/chords.ts';
   import { commandFor } from '../commands/command.ts';
+  import { MATERIAL } from '../set/stageHands.ts';
   import { isStop, partStop } from '../score/stops.ts';
   import { ON_PART, type PartDeed, type PartHere } from '../commands/onPart.ts';
 
@@ -55,7 +56,7 @@
   tabindex="0"
   data-part={part.id}
   draggable={part.kind === 'material' && !naming}
-  ondragstart={(event) => event.dataTransfer?.setData('application/x-veil-material', part.id)}
+  ondragstart={(event) => event.dataTransfer?.setData(MATERIAL, part.id)}
   {@attach isStop(partStop(part.id))}
   onclick={(event) => !(event.target as Element).closest('button, input') && ondeed('open')}
   {onkeydown}
