@@ -103,6 +103,49 @@ test('a second set has a script of its own, and the stage follows the set that i
   await saved(page);
 });
 
+test('a material is dragged from the list onto a prop, made of another shader, and its values made the defaults', async ({
+  page,
+}) => {
+  await openCurtain(page);
+  await page.getByRole('tab', { name: 'Stage' }).click();
+  await openList(page);
+  await page.keyboard.type('bulb material');
+  const bulb = (await row(page, 'Bulb, material').boundingBox())!;
+  const stage = (await page.getByTestId('stage').boundingBox())!;
+  await page.mouse.move(bulb.x + 120, bulb.y + 12);
+  await page.mouse.down();
+  await page.mouse.move(bulb.x + 140, bulb.y + 30, { steps: 4 });
+  // Under the list, until it is dragged away: the boards.
+  await page.mouse.move(stage.x + stage.width * 0.3, stage.y + stage.height * 0.85, { steps: 8 });
+  await page.mouse.up();
+  await expect(page.getByRole('combobox', { name: 'Material of Boards' })).toHaveValue('bulb');
+  await expect(page.getByRole('textbox', { name: 'Search parts' })).toHaveCount(0);
+  await undo(page);
+  await expect(page.getByRole('combobox', { name: 'Material of Boards' })).toHaveValue('boards-downstage');
+
+  await page.getByLabel('Material shown').selectOption({ label: 'Velvet, house left' });
+  const more = page.getByRole('button', { name: 'More for Velvet, house left' });
+  await more.click();
+  await page.getByRole('menuitem', { name: 'Use another shader' }).click();
+  await page.getByRole('menuitem', { name: 'Wrought iron' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Wrought iron');
+  await undo(page);
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Curtain burn-away');
+  const reset = page.locator('[data-parameter="burn"]').getByRole('button', { name: /reset/i });
+  await expect(reset).toBeEnabled();
+  await more.click();
+  await page.getByRole('menuitem', { name: 'Make these values the defaults' }).click();
+  // It stands where it stood, and there is nothing to put back to.
+  await expect(reset).toBeDisabled();
+  await expect(page.locator('[data-parameter="burn"]').getByRole('spinbutton')).toHaveAttribute(
+    'aria-valuenow',
+    '0.46',
+  );
+  await undo(page);
+  await expect(reset).toBeEnabled();
+  await saved(page);
+});
+
 test('a project begins from a set, is exported, imported and duplicated; a file that is none is told of', async ({
   page,
 }) => {
@@ -134,6 +177,20 @@ test('a project begins from a set, is exported, imported and duplicated; a file 
   await chooser.setInputFiles({ name: 'night.zip', mimeType: 'application/zip', buffer: bytes });
   await expect(page.getByText('Night shift is imported.')).toBeVisible();
   await expect(page.getByRole('link', { name: 'Open Night shift' })).toHaveCount(2);
+  // Dropped on the wall it is taken too; what is no archive is told of.
+  const drop = (name: string, content: readonly number[]) =>
+    page.getByRole('main').evaluate(
+      (wall, [called, numbers]) => {
+        const dataTransfer = new DataTransfer();
+        dataTransfer.items.add(new File([Uint8Array.from(numbers)], called));
+        wall.dispatchEvent(new DragEvent('drop', { dataTransfer, bubbles: true, cancelable: true }));
+      },
+      [name, content] as const,
+    );
+  await drop('night.txt', [1, 2, 3]);
+  await expect(page.getByText('night.txt is not read here')).toBeVisible();
+  await drop('night.zip', [...bytes]);
+  await expect(page.getByRole('link', { name: 'Open Night shift' })).toHaveCount(3);
   await menu.first().click();
   await page.getByRole('menuitem', { name: 'Duplicate' }).click();
   await expect.poll(names).toContain('Night shift copy');

@@ -102,6 +102,8 @@ test('a prop is begun, named, moved by keys, by number and by its handles, dress
   await prop(page, 'Moon 2').focus();
   await page.keyboard.press('h');
   await expect(prop(page, 'Moon 2')).toContainText('hidden');
+  await page.keyboard.press('l');
+  await expect(prop(page, 'Moon 2')).toContainText('hidden, locked');
   await page.keyboard.press('Delete');
   await expect(prop(page, 'Moon 2')).toHaveCount(0);
   const button = page.getByRole('button', { name: 'Undo' });

@@ -11,5 +11,5 @@ onKey('Space', () => {
 
 onTick((dt) => {
   along += dt * going;
-  mural.point = [home[0] + sin(along * 0.7) * 2.2, home[1] + sin(along * 1.3) * 0.25, home[2]];
+  mural.point = [home[0] + Math.sin(along * 0.7) * 2.2, home[1] + Math.sin(along * 1.3) * 0.25, home[2]];
 });

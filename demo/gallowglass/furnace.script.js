@@ -14,5 +14,5 @@ onTick((dt) => {
   seconds += dt;
   fierce = fierce + clamp(wanted - fierce, -dt, dt);
   heat.harsh = fierce;
-  heat.strength = calm * (1 + 0.4 * sin(seconds * 1.9));
+  heat.strength = calm * (1 + 0.4 * Math.sin(seconds * 1.9));
 });

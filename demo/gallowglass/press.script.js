@@ -5,5 +5,5 @@ let seconds = 0;
 
 onTick((dt) => {
   seconds += dt;
-  bill.bump = full * cos(seconds * 0.8);
+  bill.bump = full * Math.cos(seconds * 0.8);
 });

@@ -4,5 +4,5 @@ let seconds = 0;
 
 onTick((dt) => {
   seconds += dt;
-  wall.amount = 0.5 + 1.5 * cos(seconds * 0.7);
+  wall.amount = 0.5 + 1.5 * Math.cos(seconds * 0.7);
 });

@@ -14,6 +14,6 @@ onKey('Space', () => {
 onTick((dt) => {
   seconds += dt;
   wide = wide + clamp(wanted - wide, -dt, dt);
-  whorl.strength = calm + 0.35 * sin(seconds * 0.9) + 1.2 * wide;
+  whorl.strength = calm + 0.35 * Math.sin(seconds * 0.9) + 1.2 * wide;
   whorl.core = dim * (1 + 1.5 * wide);
 });

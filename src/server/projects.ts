@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Knex } from 'knex';
 import { parsePart } from '#core/document/parsePart.ts';
-import type { Part, PartKind, Project } from '#core/document/project.ts';
+import { PART_ID, type Part, type PartKind, type Project } from '#core/document/project.ts';
 import { usersOf } from '#core/document/users.ts';
 import { ApiError, notFound } from './errors.ts';
 
@@ -19,8 +19,6 @@ interface PartRow {
   readonly revision: number;
 }
 
-/** What a part may be called in an address; PostgreSQL takes no NUL. */
-export const PART_ID = /^[A-Za-z0-9][A-Za-z0-9_-]{0,63}$/;
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
 
 const toPart = ({ id, kind, name, body, revision }: PartRow): Part =>

@@ -15,7 +15,7 @@ import { coarse, type MeshRecipe } from '#core/meshes/makeMesh.ts';
 import { componentsOf } from '#core/program/types.ts';
 import { TICK_SECONDS } from '#core/time/tick.ts';
 import { QUALITIES } from './budget.ts';
-import { createHand } from './hand.ts';
+import type { createHand } from './hand.ts';
 import { createPacer } from './pacing.ts';
 import { createPicker } from './pick.ts';
 import { createFrames } from './passes/createFrames.ts';
@@ -27,7 +27,7 @@ import type { CameraFrame, MaterialNumbers, PropMaterial } from './scene/propMat
 import { createProps, type PlacedProp } from './scene/props.ts';
 import { createTextures } from './scene/textures.ts';
 import { framed } from './framed.ts';
-import type { Seen, Stage, StageEvents, View } from './stage.ts';
+import type { Hand, Seen, Stage, StageEvents, View } from './stage.ts';
 import { createTapPictures } from './tapPictures.ts';
 
 /** Step pictures are small: a coarser mesh shows the same values, and is drawn once for every step. */
@@ -162,7 +162,7 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
         isSeen(prop, seenFrom);
     const edges = view.tap === VIEW_TAPS.wireframe;
     passes.draw({ set: document, scene, camera, target, components, edges });
-    hand.draw(renderer, camera);
+    hand?.draw(renderer, camera);
     programs.afterDraw();
     frames += 1;
     canvas.dataset['frames'] = String(frames);
@@ -204,11 +204,21 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
   );
   const { invalidate } = pacer;
   controls.addEventListener('change', invalidate);
-  const hand = createHand(camera, canvas, controls, (id) => props.all().find((each) => each.id === id), {
-    onPlaced: (places) => events.onPlaced?.(places),
-    onSettled: () => events.onSettled?.(),
-    invalidate,
-  });
+  // Most stages hold nothing: a tile of the wall, a picture of a part.
+  let hand: ReturnType<typeof createHand> | null = null;
+  let held: Hand = { ids: [], mode: 'move', snap: false };
+  let reaching = false;
+  const reach = async (): Promise<void> => {
+    reaching = true;
+    const { createHand } = await import('./hand.ts');
+    if (disposed) return;
+    hand = createHand(camera, canvas, controls, (id) => props.all().find((each) => each.id === id), {
+      onPlaced: (places) => events.onPlaced?.(places),
+      onSettled: () => events.onSettled?.(),
+      invalidate,
+    });
+    hand.set(held);
+  };
   const picker = createPicker(renderer);
   const look = ({ position, target }: Seen): void => {
     camera.position.fromArray([...position]);
@@ -230,7 +240,7 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
     if (!document) return;
     props.sync(document.props, programs.get);
     meshes.keepOnly([PROBE, ...document.props.flatMap(({ mesh }) => [mesh, coarse(mesh, FEW)])]);
-    hand.follow();
+    hand?.follow();
     applyView();
     invalidate();
   };
@@ -288,9 +298,13 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
       if (document) placeCamera(document);
       invalidate();
     },
-    hold: hand.set,
+    hold: (wanted) => {
+      held = wanted;
+      if (hand) hand.set(wanted);
+      else if (wanted.ids.length && !reaching) void reach();
+    },
     pick: (x, y) => {
-      if (hand.isHeld || hand.isDragging || disposed || renderer.getContext().isContextLost()) return null;
+      if (hand?.isHeld || hand?.isDragging || disposed || renderer.getContext().isContextLost()) return null;
       const { clientWidth, clientHeight } = canvas;
       const seenFrom = cameraFrame();
       for (const [id] of programs.entries()) upload(id, seenFrom);
@@ -323,7 +337,7 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
       disposed = true;
       pacer.stop();
       controls.dispose();
-      hand.dispose();
+      hand?.dispose();
       picker.dispose();
       canvas.removeEventListener('webglcontextlost', onLost);
       canvas.removeEventListener('webglcontextrestored', onRestored);

@@ -5,6 +5,9 @@ export type { MaterialDocument, Preset } from './kinds/material.ts';
 export type { ScriptDocument } from './kinds/script.ts';
 export type { Light, Prop, StageDocument } from './kinds/stage.ts';
 
+/** What a part may be called by others and in an address. */
+export const PART_ID = /^[A-Za-z0-9][A-Za-z0-9_-]{0,63}$/;
+
 /** One saved document of a project, and the revision it is at. */
 export type Part = {
   readonly [kind in PartKind]: {

@@ -4,6 +4,7 @@ import { shaderNumbers, isTable } from '../document/shader.ts';
 import { cardOf, STARTERS, type StarterKind } from '../document/starter.ts';
 import { usersOf } from '../document/users.ts';
 import type { PartChange } from './changeParts.ts';
+import { freeTitle } from './freeTitle.ts';
 import type { Patch } from '../document/patch.ts';
 
 /** What an author calls each kind of part. */
@@ -18,11 +19,8 @@ export const KIND_WORDS: Readonly<Record<PartKind, string>> = {
 
 /** A name that no other part of the kind has: the one wished for, or with a number behind it. */
 export const freePartName = (parts: Iterable<Part>, kind: PartKind, wish: string): string => {
-  const taken = new Set([...parts].filter((each) => each.kind === kind).map((each) => each.name));
-  const stem = wish.replace(/ \d+$/, '');
-  let name = wish;
-  for (let n = 2; taken.has(name); n += 1) name = `${stem} ${n}`;
-  return name;
+  const taken = [...parts].filter((each) => each.kind === kind).map((each) => each.name);
+  return freeTitle(wish, new Set(taken));
 };
 
 /** Parts made together, and the one of them that was asked for. */

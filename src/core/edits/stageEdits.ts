@@ -1,4 +1,5 @@
 import type { Edit, Patch } from '../document/patch.ts';
+import { freeTitle } from './freeTitle.ts';
 import type { Light, PartOf, Prop } from '../document/project.ts';
 
 type StageSet = PartOf<'stage'>;
@@ -11,13 +12,8 @@ export const setScript = (part: string, script: string): Edit => ({
 });
 
 /** A name that no other prop of a set has. */
-export const freePropName = (set: StageSet, wish: string): string => {
-  const taken = new Set(set.body.props.map((each) => each.name));
-  const stem = wish.replace(/ \d+$/, '');
-  let name = wish;
-  for (let n = 2; taken.has(name); n += 1) name = `${stem} ${n}`;
-  return name;
-};
+export const freePropName = (set: StageSet, wish: string): string =>
+  freeTitle(wish, new Set(set.body.props.map((each) => each.name)));
 
 export const addProp = (set: StageSet, prop: Prop): Edit => ({
   label: `Add ${prop.name}`,
@@ -71,10 +67,7 @@ export const duplicateProps = (
     if (!ids.includes(prop.id)) return [prop];
     const id = `prop-${newId()}`;
     made.push(id);
-    const stem = prop.name.replace(/ \d+$/, '');
-    let n = 2;
-    while (taken.has(`${stem} ${n}`)) n += 1;
-    const name = `${stem} ${n}`;
+    const name = freeTitle(prop.name, taken);
     taken.add(name);
     const [x, y, z] = prop.position;
     return [prop, { ...prop, id, name, position: [x + BESIDE[0], y + BESIDE[1], z + BESIDE[2]] }];

@@ -1,4 +1,4 @@
-import { PART_KINDS, type Part, type PartKind, type PartOf } from '../document/project.ts';
+import { PART_ID, PART_KINDS, type Part, type PartKind, type PartOf } from '../document/project.ts';
 import { createReader, type Problem } from '../document/read.ts';
 import { parsePart } from '../document/parsePart.ts';
 
@@ -15,7 +15,6 @@ export interface Unpacked {
 
 const INDEX = 'project.json';
 const FORMAT = 'wicked-veil/project';
-const ID = /^[A-Za-z0-9][A-Za-z0-9_-]{0,63}$/;
 const MOST_PARTS = 5000;
 /** The folder of each kind. */
 const FOLDERS: Readonly<Record<PartKind, string>> = {
@@ -103,7 +102,7 @@ export const readArchive = (
   const listed = r.list(head['parts'], 'parts', MOST_PARTS, (item, path) => {
     const part = r.object(item, path, ['id', 'kind', 'name', 'file']);
     const id = r.text(part['id'], `${path}.id`, 64);
-    if (!ID.test(id)) r.problem(`${path}.id`, 'An id is letters, digits, - and _, at most 64 of them.');
+    if (!PART_ID.test(id)) r.problem(`${path}.id`, 'An id is letters, digits, - and _, at most 64 of them.');
     const kind = r.oneOf<PartKind>(part['kind'], `${path}.kind`, PART_KINDS);
     return {
       id,

@@ -14,7 +14,7 @@ import {
   MaxLength,
   Min,
 } from 'class-validator';
-import { PART_KINDS, type PartKind } from '#core/document/project.ts';
+import { PART_ID, PART_KINDS, type PartKind } from '#core/document/project.ts';
 
 /** PostgreSQL's largest integer. */
 const LARGEST_REVISION = 2_147_483_646;
@@ -80,21 +80,21 @@ const PART_ID_RULE = {
 export class ChangedPart extends SavePartRequest {
   static override readonly fields = ['op', 'id', 'name', 'revision', 'body'];
 
-  @Matches(/^[A-Za-z0-9][A-Za-z0-9_-]{0,63}$/, PART_ID_RULE)
+  @Matches(PART_ID, PART_ID_RULE)
   id!: string;
 }
 
 export class DeletedPart {
   static readonly fields = ['op', 'id'];
 
-  @Matches(/^[A-Za-z0-9][A-Za-z0-9_-]{0,63}$/, PART_ID_RULE)
+  @Matches(PART_ID, PART_ID_RULE)
   id!: string;
 }
 
 export class NewPartRequest extends Deed {
   static override readonly fields = ['id', 'kind', 'name', 'body', 'deed'];
 
-  @Matches(/^[A-Za-z0-9][A-Za-z0-9_-]{0,63}$/, PART_ID_RULE)
+  @Matches(PART_ID, PART_ID_RULE)
   id!: string;
 
   @IsIn(PART_KINDS, { message: `kind should be one of ${PART_KINDS.join(', ')}` })

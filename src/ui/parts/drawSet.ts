@@ -15,17 +15,19 @@ export interface Look {
   readonly pictures: ReadonlyMap<string, string>;
 }
 
-/** Draws a set once, out of sight, as a PNG of so many pixels. */
+/** Draws a set once, of the looks given those that stand on it, out of sight, as a PNG of so many pixels. */
 export const drawSet = (
   stage: Stage,
   set: StageDocument,
   looks: readonly Look[],
   [width, height]: readonly [number, number],
 ): Promise<Blob | null> => {
+  const standing = new Set(set.props.map((each) => each.material));
+  const seen = looks.filter((each) => standing.has(each.material));
   stage.resize(width, height, 1);
-  stage.setScene(set, new Map(looks.map(({ material, ...each }) => [material, each])));
+  stage.setScene(set, new Map(seen.map(({ material, ...each }) => [material, each])));
   stage.resetCamera();
-  for (const { material, parameters, authored, knobs, pictures } of looks)
+  for (const { material, parameters, authored, knobs, pictures } of seen)
     stage.setNumbers(material, {
       parameters: numbersFor(parameters, authored),
       tables: tablesFor(parameters, authored),

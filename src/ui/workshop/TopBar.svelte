@@ -9,6 +9,7 @@
   import ThemeButton from '../parts/ThemeButton.svelte';
   import type { Part } from '#core/document/project.ts';
   import type { PartDeed } from './commands/onPart.ts';
+  import type { Portraits } from './parts/portraits.svelte.ts';
   import ProjectList from './parts/ProjectList.svelte';
   import type { Rehearsal } from './rehearsal.svelte.ts';
   import type { Session } from './state/session.svelte.ts';
@@ -16,13 +17,22 @@
   interface Props {
     session: Session;
     rehearsal: Rehearsal;
+    portraits: Portraits;
     onopen: (what: 'commands' | 'history') => void;
     /** Whether the project's list is open, and the part in it whose name is being written. */
     parts: boolean;
     naming: string | null;
     onpart: (part: Part, deed: PartDeed) => void;
   }
-  let { session, rehearsal, onopen, parts = $bindable(), naming = $bindable(), onpart }: Props = $props();
+  let {
+    session,
+    rehearsal,
+    portraits,
+    onopen,
+    parts = $bindable(),
+    naming = $bindable(),
+    onpart,
+  }: Props = $props();
   const words = {
     saved: 'Saved',
     waiting: 'Not saved yet',
@@ -38,7 +48,7 @@
 <header class="flex h-11 flex-none items-center gap-3 border-b border-rule bg-sheet px-4">
   <a href="/" aria-label="All projects" class="mr-1"><Mark /></a>
   <h1 class="flex min-w-0 items-center">
-    <ProjectList {session} bind:open={parts} bind:naming ondeed={onpart} />
+    <ProjectList {session} {portraits} bind:open={parts} bind:naming ondeed={onpart} />
   </h1>
   <div class="ml-auto flex items-center gap-4">
     <span class="flex">

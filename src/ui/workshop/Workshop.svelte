@@ -23,6 +23,7 @@
     shiftSet,
     takeAsDefaults,
   } from './parts/doToPart.ts';
+  import { createPortraits } from './parts/portraits.svelte.ts';
   import { createPictures } from './pictures.svelte.ts';
   import { createRehearsal } from './rehearsal.svelte.ts';
   import Score from './score/Score.svelte';
@@ -36,7 +37,11 @@
   const session = sessionHere();
   const rehearsal = createRehearsal(session);
   const pictures = createPictures();
-  onDestroy(() => rehearsal.stop());
+  const portraits = createPortraits(session);
+  onDestroy(() => {
+    rehearsal.stop();
+    portraits.close();
+  });
   let open = $state<'commands' | 'history' | 'keys' | null>(null);
 
   /** The project's list, and the part in it whose name is being written. */
@@ -201,6 +206,7 @@
   <TopBar
     {session}
     {rehearsal}
+    {portraits}
     onopen={(what) => (open = what)}
     bind:parts
     bind:naming
@@ -222,6 +228,7 @@
         {session}
         {rehearsal}
         {pictures}
+        {portraits}
         onexpose={expose}
         oncode={(step) => (coding = step)}
         onfold={(strand) => (folding = strand)}

@@ -61,7 +61,13 @@ test('a command is in the list only where it can be done', () => {
     ...{
       score: null,
       materials: [{ id: 'm', name: 'Velvet' }],
-      ...{ parts: [], props: [], material: null, shader: null, stage: null },
+      ...{
+        parts: [{ id: 'm', kind: 'material', name: 'Velvet' }],
+        props: [],
+        material: null,
+        shader: null,
+        stage: null,
+      },
       library: new Map(),
       values: { driven: new Map() },
     },
@@ -88,7 +94,7 @@ test('a command is in the list only where it can be done', () => {
     go: (path) => (ran = path),
   };
   const names = commandsNow(desk).map((each) => nameOf(each, desk));
-  for (const name of ['Undo: Move step', 'Stop the rehearsal', 'Show material Velvet', 'Wrap long strands'])
+  for (const name of ['Undo: Move step', 'Stop the rehearsal', 'Open material Velvet', 'Wrap long strands'])
     assert.ok(names.includes(name), name);
   for (const name of ['Add strand', 'Add a step', 'Back to the shader', 'Keep the driven values'])
     assert.ok(!names.includes(name), name);

@@ -10,6 +10,7 @@ import { findItems } from '../score/paletteItems.ts';
 import { focusNow, focusStep } from '../score/stops.ts';
 import { VIEWS } from '../state/views.ts';
 import type { Session } from '../state/session.svelte.ts';
+import { propsInHand } from '../state/propsInHand.ts';
 import { TABS } from '../state/views.ts';
 import { MESH_KINDS, type MeshRecipe } from '#core/meshes/makeMesh.ts';
 import { nameOf, type Command } from './command.ts';
@@ -76,8 +77,6 @@ const addToHand = (desk: Desk, step: Omit<Step, 'id'>): void => {
 };
 
 const MESH_NAMES = [...MESH_KINDS.keys()] as readonly MeshRecipe['kind'][];
-const propsHere = (session: Session) =>
-  session.props.flatMap((id) => session.stage?.body.props.find((each) => each.id === id) ?? []);
 const STARTER_KINDS = Object.keys(STARTERS) as readonly StarterKind[];
 const defaultsOf = ({ material, shader }: Session) =>
   material && shader ? makeDefaults(material, shader) : [];
@@ -182,10 +181,6 @@ export const EVERYWHERE: readonly DeskCommand[] = [
 
 /** What can be done to what the project holds: materials, strands, motifs, and every step there is to add. */
 const offered = ({ session }: Desk): DeskCommand[] => [
-  ...session.materials.map((each) => ({
-    name: `Show material ${each.name}`,
-    run: () => session.showMaterial(each.id),
-  })),
   ...session.parts.flatMap((part) => {
     const here = (desk: Desk): PartHere => ({ part, do: (deed) => desk.doToPart(part, deed) });
     return ON_PART.filter((each) => each.when?.({ part, do: () => undefined }) ?? true).map((each) => ({
@@ -198,7 +193,7 @@ const offered = ({ session }: Desk): DeskCommand[] => [
     run: () => session.holdProps([each.id]),
   })),
   ...[...ON_PROP, ...HANDLES].flatMap((each) => {
-    const props = propsHere(session);
+    const props = propsInHand(session);
     if (!props.length) return [];
     const here = { props, do: () => undefined };
     const what = props.length === 1 ? props[0]!.name : `${props.length} props`;

@@ -23,8 +23,11 @@
     onnamed: () => void;
     ondeed: (deed: PartDeed) => void;
     onwalk: (way: -1 | 1) => void;
+    /** It is dragged out of the list, or was let go. */
+    ondrag: (on: boolean) => void;
   }
-  let { part, picture, users, about, isOpen, naming, onname, onnamed, ondeed, onwalk }: Props = $props();
+  let { part, picture, users, about, isOpen, naming, onname, onnamed, ondeed, onwalk, ondrag }: Props =
+    $props();
   let problem = $state<string | null>(null);
   const here: PartHere = $derived({ part, do: ondeed });
   const commands = $derived(ON_PART.filter((each) => each.when?.(here) ?? true));
@@ -56,7 +59,11 @@
   tabindex="0"
   data-part={part.id}
   draggable={part.kind === 'material' && !naming}
-  ondragstart={(event) => event.dataTransfer?.setData(MATERIAL, part.id)}
+  ondragstart={(event) => {
+    event.dataTransfer?.setData(MATERIAL, part.id);
+    ondrag(true);
+  }}
+  ondragend={() => ondrag(false)}
   {@attach isStop(partStop(part.id))}
   onclick={(event) => !(event.target as Element).closest('button, input') && ondeed('open')}
   {onkeydown}

@@ -2,7 +2,7 @@
   import ChevronDown from '@lucide/svelte/icons/chevron-down';
   import Plus from '@lucide/svelte/icons/plus';
   import { DropdownMenu, Popover } from 'bits-ui';
-  import { onDestroy, tick } from 'svelte';
+  import { tick } from 'svelte';
   import type { Part, PartKind } from '#core/document/project.ts';
   import type { StarterKind } from '#core/document/starter.ts';
   import { usersOf } from '#core/document/users.ts';
@@ -12,16 +12,17 @@
   import { focusStop, partStop } from '../score/stops.ts';
   import { namePart, newPartOf } from './doToPart.ts';
   import PartRow from './PartRow.svelte';
-  import { createPortraits, type Portraits } from './portraits.svelte.ts';
+  import type { Portraits } from './portraits.svelte.ts';
 
   interface Props {
     session: Session;
+    portraits: Portraits;
     open: boolean;
     /** The part whose name is being written. */
     naming: string | null;
     ondeed: (part: Part, deed: PartDeed) => void;
   }
-  let { session, open = $bindable(), naming = $bindable(), ondeed }: Props = $props();
+  let { session, portraits, open = $bindable(), naming = $bindable(), ondeed }: Props = $props();
 
   /** In the order of the work; the tables that are made by themselves last. */
   const ORDER: readonly {
@@ -54,19 +55,16 @@
   );
   const found = $derived(groups.flatMap((each) => each.parts));
 
-  let portraits: Portraits | null = $state.raw(null);
   $effect(() => {
     if (!open) return;
-    portraits ??= createPortraits(session);
     void session.shaders;
     const pictured = found.filter(({ kind }) => kind !== 'script' && kind !== 'shared');
     // A set takes longest, with all its materials: the small ones first.
     const [sets, small] = [true, false].map((isSet) =>
       pictured.filter(({ kind }) => (kind === 'stage') === isSet).map(({ id }) => id),
     );
-    portraits.ask([...small!, ...sets!]);
+    return portraits.ask([...small!, ...sets!]);
   });
-  onDestroy(() => portraits?.close());
 
   const usersText = (part: Part): string => {
     if (part.kind === 'stage' || part.kind === 'shared') return '';
@@ -110,6 +108,12 @@
     wanted = '';
     naming = id;
   };
+  /** While a material is dragged the list lets the stage be seen and dropped on; a source that is gone ends a drag. */
+  let dragging = $state(false);
+  const drag = (on: boolean) => {
+    if (on) setTimeout(() => (dragging = true));
+    else dragging = open = false;
+  };
   const deed = (part: Part, what: PartDeed) => {
     ondeed(part, what);
     if (what === 'open') open = false;
@@ -133,7 +137,9 @@
   </Popover.Trigger>
   <Popover.Portal>
     <Popover.Content
-      class="popup flex max-h-[min(36rem,84vh)] w-[44rem] max-w-[96vw] flex-col"
+      class="popup flex max-h-[min(36rem,84vh)] w-[44rem] max-w-[96vw] flex-col {dragging
+        ? 'pointer-events-none opacity-0'
+        : ''}"
       align="start"
       sideOffset={14}
       collisionPadding={8}
@@ -181,7 +187,7 @@
               {#each parts as part (part.id)}
                 <PartRow
                   {part}
-                  picture={portraits?.all.get(part.id)}
+                  picture={portraits.all.get(part.id)}
                   users={usersText(part)}
                   about={about(part)}
                   isOpen={isOpen(part)}
@@ -193,6 +199,7 @@
                   }}
                   ondeed={(what) => deed(part, what)}
                   onwalk={(way) => walk(part, way)}
+                  ondrag={drag}
                 />
               {/each}
             </div>

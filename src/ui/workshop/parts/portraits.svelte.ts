@@ -101,12 +101,17 @@ export const createPortraits = (session: Session) => {
     get all() {
       return pictures;
     },
-    /** Asks for parts' pictures as they stand now, in this order; what was never asked for before comes first. */
-    ask: (ids: readonly string[]): void => {
+    /**
+     * Asks for parts' pictures as they stand now, in this order; what was never asked for before comes first.
+     * @returns how to ask no longer
+     */
+    ask: (ids: readonly string[]): (() => void) => {
       const isNew = (id: string) => !asked.has(id);
-      wanted = [...ids.filter(isNew), ...ids.filter((id) => !isNew(id))];
+      const others = wanted.filter((id) => !ids.includes(id));
+      wanted = [...ids.filter(isNew), ...ids.filter((id) => !isNew(id)), ...others];
       for (const id of ids) asked.add(id);
       void work();
+      return () => (wanted = wanted.filter((id) => !ids.includes(id)));
     },
     close: (): void => {
       wanted = [];

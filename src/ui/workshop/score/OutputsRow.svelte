@@ -13,26 +13,14 @@
   let { label, pictures, margin, children }: Props = $props();
 </script>
 
-<section class="surface" aria-label={label} {@attach (row) => pictures.watch(row, SURFACE)}>
-  <div class="margin">{@render margin()}</div>
+<section class="surface staff-row" aria-label={label} {@attach (row) => pictures.watch(row, SURFACE)}>
+  <div class="margin staff-margin">{@render margin()}</div>
   {@render children()}
 </section>
 
 <style>
-  .surface {
-    display: flex;
-    min-height: 83px;
-    background: var(--sheet);
-    border-bottom: 1px solid var(--hairline);
-  }
+  .surface,
   .margin {
-    position: sticky;
-    left: 0;
-    z-index: 2;
-    flex: none;
-    width: 126px;
-    padding: 9px 6px 6px 14px;
-    border-right: 1px solid var(--rule);
     background: var(--sheet);
   }
 </style>

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { Tabs } from 'bits-ui';
   import type { Step } from '#core/document/shader.ts';
+  import type { Portraits } from '../parts/portraits.svelte.ts';
   import type { Pictures } from '../pictures.svelte.ts';
   import type { Rehearsal } from '../rehearsal.svelte.ts';
   import type { Session } from '../state/session.svelte.ts';
@@ -16,13 +17,14 @@
     session: Session;
     rehearsal: Rehearsal;
     pictures: Pictures;
+    portraits: Portraits;
     onexpose: (step: Step, argument: string) => void;
     oncode: (step: string) => void;
     /** Asks to fold strands into a motif, beginning from the one named. */
     onfold: (strand: string) => void;
     onimport: () => void;
   }
-  let { session, rehearsal, pictures, onexpose, oncode, onfold, onimport }: Props = $props();
+  let { session, rehearsal, pictures, portraits, onexpose, oncode, onfold, onimport }: Props = $props();
   const tab = $derived(session.tab);
   /** Once opened, the script's editor stays, and with it what can be undone there. */
   let scriptSeen = $state(false);
@@ -71,7 +73,7 @@
     {/if}
   </Tabs.Content>
   <Tabs.Content value="stage" class="min-h-0 flex-1 overflow-auto">
-    {#if tab === 'stage'}<Later bring={() => import('../set/SetRows.svelte')} {session} />{/if}
+    {#if tab === 'stage'}<Later bring={() => import('../set/SetRows.svelte')} {session} {portraits} />{/if}
   </Tabs.Content>
   <Tabs.Content value="script" class="min-h-0 flex-1">
     {#if scriptSeen}

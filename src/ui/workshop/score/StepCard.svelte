@@ -166,7 +166,7 @@
   <!-- A card is a stop of the keyboard with keys of its own, and holds fields that are stops too. -->
   <!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
   <div
-    class="card"
+    class="card staff-card"
     class:selected
     class:chosen
     class:tapped
@@ -261,16 +261,6 @@
   .column {
     position: relative;
     flex: none;
-  }
-  .card {
-    position: relative;
-    display: flex;
-    gap: 8px;
-    height: 65px;
-    padding: 5px 10px 0 5px;
-    border: 1px solid var(--rule);
-    border-radius: 3px;
-    background: var(--sheet);
   }
   .card.selected,
   .card.chosen {

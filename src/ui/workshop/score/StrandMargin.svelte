@@ -62,7 +62,7 @@
 </script>
 
 <div
-  class="margin"
+  class="margin staff-margin"
   class:collapsed
   role="presentation"
   draggable="true"
@@ -123,6 +123,9 @@
 </div>
 
 <style>
+  .margin {
+    padding-top: 11px;
+  }
   .margin.collapsed {
     padding-block: 6px;
   }
@@ -144,16 +147,6 @@
   .margin:hover .fold,
   .fold:focus-visible {
     opacity: 1;
-  }
-  .margin {
-    position: sticky;
-    left: 0;
-    z-index: 2;
-    flex: none;
-    width: 126px;
-    padding: 11px 6px 6px 14px;
-    border-right: 1px solid var(--rule);
-    background: var(--page);
   }
   .margin :global(.strand-name) {
     font-size: 15px;

@@ -213,7 +213,7 @@
 </script>
 
 <section
-  class="row"
+  class="row staff-row"
   class:collapsed
   aria-label="Strand {strand.name}"
   data-strand={strand.name}
@@ -273,7 +273,7 @@
         />
       {/each}
       <button
-        class="add-step"
+        class="staff-add"
         aria-label="Add a step to {strand.name}"
         title="Add a step to {strand.name}"
         aria-haspopup="dialog"
@@ -291,9 +291,6 @@
 
 <style>
   .row {
-    display: flex;
-    min-height: 83px;
-    border-bottom: 1px solid var(--hairline);
     /* Rows out of sight cost nothing to lay out: forty strands scroll as smoothly as four. */
     content-visibility: auto;
     contain-intrinsic-size: auto 83px;
@@ -320,42 +317,10 @@
   .line:hover {
     background: var(--sheet);
   }
-  .staff {
-    display: flex;
-    flex: 1;
-    align-items: flex-start;
-    gap: 8px;
-    padding: 9px 24px 8px 12px;
-    background:
-      linear-gradient(var(--rule), var(--rule)) 0 41px / 100% 1px no-repeat,
-      repeating-linear-gradient(
-          transparent 0 11px,
-          color-mix(in srgb, var(--hairline) 55%, transparent) 11px 12px
-        )
-        0 17px / 100% 49px no-repeat;
-  }
   /* Lines below the first have room for a card's outline between them. */
   .staff.wraps {
     flex-wrap: wrap;
     row-gap: 10px;
     max-width: calc(100vw - 140px);
-  }
-  .add-step {
-    display: flex;
-    flex: none;
-    align-items: center;
-    justify-content: center;
-    width: 30px;
-    height: 30px;
-    margin-top: 17px;
-    border: 1px dashed var(--rule);
-    border-radius: 3px;
-    background: var(--page);
-    color: var(--third);
-  }
-  .add-step:hover,
-  .add-step[aria-expanded='true'] {
-    border-color: var(--ink);
-    color: var(--ink);
   }
 </style>

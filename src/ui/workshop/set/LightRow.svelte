@@ -21,7 +21,7 @@
     session.apply(setStage(set.id, 'bloom', { ...body.bloom, ...what }, 'Change bloom'));
 </script>
 
-<SetRow aria-label="Light" data-light>
+<SetRow aria-label="Light">
   {#snippet margin()}
     <div class="text-[15px] font-semibold">light</div>
     <div class="text-[12px] text-second">key, fill</div>
@@ -29,7 +29,7 @@
   {#each body.lights as light, at (at)}<LightCard {session} {set} {light} {at} />{/each}
   {#if body.lights.length < MOST_LIGHTS}
     <button
-      class="add"
+      class="staff-add"
       aria-label="Add a light"
       title="Add a light"
       onclick={() => session.apply(addLight(set))}><Plus size={13} /></button
@@ -51,7 +51,7 @@
     {/each}
   </SetCard>
 </SetRow>
-<SetRow aria-label="Camera" data-camera>
+<SetRow aria-label="Camera">
   {#snippet margin()}
     <div class="text-[15px] font-semibold">camera</div>
     <button class="text-left text-[12px] text-second hover:text-ink" onclick={() => session.askTakeView()}
@@ -133,23 +133,3 @@
     />
   </SetCard>
 </SetRow>
-
-<style>
-  .add {
-    display: flex;
-    flex: none;
-    align-items: center;
-    justify-content: center;
-    width: 30px;
-    height: 30px;
-    margin-top: 17px;
-    border: 1px dashed var(--rule);
-    border-radius: 3px;
-    background: var(--page);
-    color: var(--third);
-  }
-  .add:hover {
-    border-color: var(--ink);
-    color: var(--ink);
-  }
-</style>

@@ -8,8 +8,9 @@
   import { commandFor, nameOf } from '../commands/command.ts';
   import { HANDLES, ON_PROP, type PropDeed, type PropsHere } from '../commands/onProp.ts';
   import { isStop, propStop } from '../score/stops.ts';
+  import { propsInHand } from '../state/propsInHand.ts';
   import type { Session } from '../state/session.svelte.ts';
-  import { doToProps, dressProps, marked, propsInHand } from './doToProp.ts';
+  import { doToProps, dressProps, marked } from './doToProp.ts';
   import { drawWires } from './drawWires.ts';
   import NumbersLine from './NumbersLine.svelte';
   import SetCard from './SetCard.svelte';

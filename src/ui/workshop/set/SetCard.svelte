@@ -12,7 +12,7 @@
   let { label, heading, children, picture, inHand = false }: Props = $props();
 </script>
 
-<div class="card" class:inhand={inHand} role="group" aria-label={label}>
+<div class="card staff-card" class:inhand={inHand} role="group" aria-label={label}>
   {#if picture}<div class="picture">{@render picture()}</div>{/if}
   <div class="words">
     <div class="heading">{@render heading()}</div>
@@ -21,16 +21,6 @@
 </div>
 
 <style>
-  .card {
-    display: flex;
-    flex: none;
-    gap: 8px;
-    height: 65px;
-    padding: 5px 10px 0 5px;
-    border: 1px solid var(--rule);
-    border-radius: 3px;
-    background: var(--sheet);
-  }
   .card.inhand {
     outline: 2px solid var(--ink);
     outline-offset: -1px;

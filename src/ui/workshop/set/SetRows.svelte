@@ -1,21 +1,17 @@
 <script lang="ts">
-  import { onDestroy } from 'svelte';
-  import { createPortraits } from '../parts/portraits.svelte.ts';
+  import type { Portraits } from '../parts/portraits.svelte.ts';
   import { focusStop, propStop, stopOf } from '../score/stops.ts';
   import type { Session } from '../state/session.svelte.ts';
   import LightRow from './LightRow.svelte';
   import { newProp } from './doToProp.ts';
   import PropRow from './PropRow.svelte';
 
-  let { session }: { session: Session } = $props();
+  let { session, portraits }: { session: Session; portraits: Portraits } = $props();
   const set = $derived(session.stage);
   const standing = $derived(set?.body.props ?? []);
-  // svelte-ignore state_referenced_locally
-  const portraits = createPortraits(session);
-  onDestroy(() => portraits.close());
   $effect(() => {
     void session.shaders;
-    portraits.ask([...new Set(standing.map((each) => each.material))]);
+    return portraits.ask([...new Set(standing.map((each) => each.material))]);
   });
   // What is taken in hand on the stage is brought into sight here.
   $effect(() => {

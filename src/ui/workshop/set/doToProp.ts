@@ -5,11 +5,8 @@ import { addProp, changeProps, duplicateProps, freePropName, removeProps } from 
 import { coarse, makeMesh, type MeshRecipe } from '#core/meshes/makeMesh.ts';
 import { newId } from '../../parts/newId.ts';
 import type { PropDeed } from '../commands/onProp.ts';
+import { propsInHand } from '../state/propsInHand.ts';
 import type { Session } from '../state/session.svelte.ts';
-
-/** The props in hand, as the set has them now. */
-export const propsInHand = (session: Session): readonly Prop[] =>
-  session.props.flatMap((id) => session.stage?.body.props.find((each) => each.id === id) ?? []);
 
 /** How far below its own middle a mesh reaches, so that it can be stood on the floor. */
 const lowest = (mesh: MeshRecipe): number => {

@@ -5,8 +5,9 @@ import type { Place, Stage } from '#stage/stage.ts';
 import { chordOf } from '../commands/chords.ts';
 import { commandFor } from '../commands/command.ts';
 import { HANDLES, ON_PROP, type PropDeed } from '../commands/onProp.ts';
+import { propsInHand } from '../state/propsInHand.ts';
 import type { Session } from '../state/session.svelte.ts';
-import { doToProps, dressProps, nudgeProps, propsInHand } from './doToProp.ts';
+import { doToProps, dressProps, nudgeProps } from './doToProp.ts';
 
 /** What a material is dragged as, from the project’s list to the stage. */
 export const MATERIAL = 'application/x-veil-material';

@@ -83,7 +83,7 @@ export const createSelection = (project: Project, parts: () => ReadonlyMap<strin
       return sets;
     },
     /** The set that is on the stage. */
-    get set() {
+    get stage() {
       return set;
     },
     /** Puts another set on the stage; what it shows first is in hand. */

@@ -5,7 +5,6 @@ import { createCompiler } from './compiler.svelte.ts';
 import { createDocuments } from './documents.svelte.ts';
 import { createSelection } from './selection.svelte.ts';
 import { createValues } from './values.svelte.ts';
-import type { Shown } from './views.ts';
 
 export type { ScorePart, ShaderState } from './compiler.svelte.ts';
 export type { Shown } from './views.ts';
@@ -35,7 +34,7 @@ export const createSession = (project: Project) => {
   const shared = $derived(partsOf({ parts: documents.list }, 'shared')[0] ?? null);
   let sharing: Promise<string> | null = null;
 
-  return {
+  const own = {
     close: (): void => {
       documents.saver.close();
       compiler.close();
@@ -51,54 +50,6 @@ export const createSession = (project: Project) => {
     get library() {
       return documents.library;
     },
-    /** The set that is on the stage. */
-    get stage() {
-      return selection.set;
-    },
-    get sets() {
-      return selection.sets;
-    },
-    showSet: selection.showSet,
-    get scripts() {
-      return selection.scripts;
-    },
-    /** The script that is worked on, and the one that plays in the set. */
-    get script() {
-      return selection.script;
-    },
-    get playing() {
-      return selection.playing;
-    },
-    showScript: selection.showScript,
-    /** The props in hand, and what is done with them on the stage. */
-    get props() {
-      return selection.props;
-    },
-    holdProps: selection.holdProps,
-    get propToName() {
-      return selection.propToName;
-    },
-    nameProp: selection.nameProp,
-    get handles() {
-      return selection.handles;
-    },
-    setHandles: selection.setHandles,
-    get snap() {
-      return selection.snap;
-    },
-    setSnap: selection.setSnap,
-    get framing() {
-      return selection.framing;
-    },
-    askFrame: selection.askFrame,
-    get takingView() {
-      return selection.takingView;
-    },
-    askTakeView: selection.askTakeView,
-    get tab() {
-      return selection.tab;
-    },
-    showTab: selection.showTab,
     get shared() {
       return shared;
     },
@@ -146,58 +97,16 @@ export const createSession = (project: Project) => {
     noteRefusal: compiler.noteRefusal,
     /** What is driven now over what is authored. */
     values,
-    // What is looked at and in hand.
-    get materials() {
-      return selection.materials;
-    },
-    get material() {
-      return selection.material;
-    },
-    /** The material's shader. */
-    get shader() {
-      return selection.shader;
-    },
-    /** What the score shows: the material's shader, or a motif that was opened. */
-    get score() {
-      return selection.score;
-    },
     get document() {
       return selection.score?.body ?? null;
     },
     get openMotif() {
       return selection.score?.kind === 'motif' ? selection.score : null;
     },
-    showMaterial: selection.showMaterial,
-    showMotif: selection.showMotif,
-    get shown() {
-      return selection.shown;
-    },
-    show: (wanted: Shown) => selection.show(wanted),
-    get selected() {
-      return selection.selected;
-    },
-    /** Steps chosen together, the one in hand among them. */
-    get chosen() {
-      return selection.chosen;
-    },
-    isSelected: selection.isSelected,
-    select: selection.select,
-    choose: selection.choose,
-    chooseAll: selection.chooseAll,
-    get asking() {
-      return selection.asking;
-    },
-    /** Asks for a step: the row of the strand opens its palette there. */
-    askFor: selection.askFor,
-    get toName() {
-      return selection.toName;
-    },
-    nameStrand: selection.nameStrand,
-    get wraps() {
-      return selection.wraps;
-    },
-    setWraps: selection.setWraps,
   };
+  // What is looked at and in hand is the session's own, getters and all.
+  return Object.defineProperties(own, Object.getOwnPropertyDescriptors(selection)) as typeof own &
+    typeof selection;
 };
 
 export type Session = ReturnType<typeof createSession>;
