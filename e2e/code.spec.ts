@@ -1,8 +1,8 @@
 import { expect, test, type Page } from '@playwright/test';
-import { openCurtain, parameter, restorePlayhouse, saved, stageRests } from './stage.ts';
+import { openCurtain, parameter, leavePlayhouse, saved, stageRests } from './stage.ts';
 import { wordsOf, undo, rangeOf, addStep } from './score.ts';
 
-test.afterEach(({ request }) => restorePlayhouse(request));
+test.afterEach(leavePlayhouse);
 const writeCode = async (page: Page, code: string): Promise<void> => {
   const editor = page.getByRole('textbox', { name: 'Code of the step' });
   await editor.click();

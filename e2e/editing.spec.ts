@@ -1,7 +1,9 @@
 import { expect, test, type Page } from '@playwright/test';
 import { playhouse } from '#demo/playhouse.ts';
 import type { ScriptDocument } from '#core/document/project.ts';
-import { figure, openCurtain, parameter, saved, stageRests, step } from './stage.ts';
+import { figure, leavePlayhouse, openCurtain, parameter, saved, stageRests, step } from './stage.ts';
+
+test.afterEach(leavePlayhouse);
 
 const wordsOf = (page: Page, strand: string) => () =>
   page.locator(`[data-strand="${strand}"] .word`).allTextContents();

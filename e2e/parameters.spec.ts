@@ -1,8 +1,8 @@
 import { expect, test } from '@playwright/test';
-import { figure, openCurtain, parameter, restorePlayhouse, saved } from './stage.ts';
+import { figure, openCurtain, parameter, leavePlayhouse, saved } from './stage.ts';
 import { undo, show, rangeOf } from './score.ts';
 
-test.afterEach(({ request }) => restorePlayhouse(request));
+test.afterEach(leavePlayhouse);
 
 test('curves, gradients and noise are edited in the panel, and the picture follows', async ({ page }) => {
   await openCurtain(page);

@@ -1,9 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
 import { undo } from './score.ts';
-import { openCurtain, restorePlayhouse, saved, stageRests, type Summary } from './stage.ts';
+import { openCurtain, leavePlayhouse, saved, stageRests, type Summary } from './stage.ts';
 
-test.afterEach(({ request }) => restorePlayhouse(request));
+test.afterEach(leavePlayhouse);
 
 const row = (page: Page, name: string) => page.getByRole('group', { name, exact: true });
 const openList = async (page: Page): Promise<void> => {

@@ -1,8 +1,8 @@
 import { expect, test, type Page } from '@playwright/test';
 import sharp from 'sharp';
-import { openCurtain, parameter, playhouseId, restorePlayhouse, saved, stageRests } from './stage.ts';
+import { openCurtain, parameter, playhouseId, leavePlayhouse, saved, stageRests } from './stage.ts';
 
-test.afterEach(({ request }) => restorePlayhouse(request));
+test.afterEach(leavePlayhouse);
 
 type Picture = (x: number, y: number) => readonly number[];
 /** The stage as it rests; asked for a colour at a place in shares of its size, the mean of a few pixels there. */

@@ -1,8 +1,8 @@
 import { expect, test, type Page } from '@playwright/test';
 import { undo } from './score.ts';
-import { openCurtain, playhouseId, restorePlayhouse, saved, stageRests } from './stage.ts';
+import { openCurtain, playhouseId, leavePlayhouse, saved, stageRests } from './stage.ts';
 
-test.afterEach(({ request }) => restorePlayhouse(request));
+test.afterEach(leavePlayhouse);
 
 const prop = (page: Page, name: string) => page.getByRole('region', { name: `Prop ${name}`, exact: true });
 const number = async (page: Page, label: string): Promise<number> =>

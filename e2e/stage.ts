@@ -1,5 +1,4 @@
-import { expect, type APIRequestContext, type Locator, type Page } from '@playwright/test';
-import { playhouse } from '#demo/playhouse.ts';
+import { expect, type BrowserContext, type Locator, type Page } from '@playwright/test';
 
 /** Waits until what was changed is compiled and the stage has drawn its last frame, at full quality. */
 export const stageRests = async (page: Page): Promise<void> => {
@@ -12,9 +11,24 @@ export interface Summary {
   readonly name: string;
 }
 
+const copies = new WeakMap<BrowserContext, string>();
+/** The test's own copy of the playhouse, so that tests may run side by side and none finds what another left. */
 export const playhouseId = async (page: Page): Promise<string> => {
+  const known = copies.get(page.context());
+  if (known) return known;
   const projects = (await (await page.request.get('/api/projects')).json()) as Summary[];
-  return projects.find((each) => each.name === 'The Gallowglass Playhouse')!.id;
+  const demo = projects.find((each) => each.name === 'The Gallowglass Playhouse')!;
+  const made = await page.request.post(`/api/projects/${demo.id}/copy`);
+  expect(made.status()).toBe(201);
+  const { id } = (await made.json()) as Summary;
+  copies.set(page.context(), id);
+  return id;
+};
+
+/** Takes the test's copy out again, so that the wall stays as the demo has it. */
+export const leavePlayhouse = async ({ page }: { readonly page: Page }): Promise<void> => {
+  const id = copies.get(page.context());
+  if (id) await page.request.delete(`/api/projects/${id}`);
 };
 
 export const openCurtain = async (page: Page): Promise<void> => {
@@ -29,29 +43,3 @@ export const saved = (page: Page): Promise<void> => expect(page.getByRole('statu
 /** What a parameter's figure stands at. */
 export const figure = async (row: Locator): Promise<number> =>
   Number((await row.getByRole('spinbutton').getAttribute('aria-valuenow')) ?? NaN);
-
-interface SavedPart {
-  readonly id: string;
-  readonly kind: string;
-  readonly name: string;
-  readonly revision: number;
-  readonly body: unknown;
-}
-
-/** Puts every part of the playhouse back as the demo has it, and takes out what was added, whatever a test left. */
-export const restorePlayhouse = async (request: APIRequestContext): Promise<void> => {
-  const all = (await (await request.get('/api/projects')).json()) as Summary[];
-  const id = all.find((each) => each.name === 'The Gallowglass Playhouse')!.id;
-  const { parts } = (await (await request.get(`/api/projects/${id}`)).json()) as { parts: SavedPart[] };
-  const wanted = new Map(playhouse().parts.map((each) => [each.id, each]));
-  for (const part of parts) {
-    const sample = wanted.get(part.id);
-    const stands = sample?.name === part.name && JSON.stringify(sample.body) === JSON.stringify(part.body);
-    if (!sample || stands) continue;
-    const data = { revision: part.revision, name: sample.name, body: sample.body };
-    expect((await request.put(`/api/projects/${id}/parts/${part.id}`, { data })).status()).toBe(200);
-  }
-  for (const kind of ['stage', 'material', 'shader', 'motif', 'script'])
-    for (const part of parts.filter((each) => each.kind === kind && !wanted.has(each.id)))
-      await request.delete(`/api/projects/${id}/parts/${part.id}`);
-};

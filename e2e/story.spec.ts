@@ -1,6 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Locator, type Page } from '@playwright/test';
-import { figure, openCurtain, parameter, saved, stageRests, step } from './stage.ts';
+import { figure, leavePlayhouse, openCurtain, parameter, saved, stageRests, step } from './stage.ts';
+
+test.afterEach(leavePlayhouse);
 
 /** Figures the stage keeps of itself: frames drawn and programs linked. */
 const countsOf = async (page: Page): Promise<{ frames: number; links: number }> => {
@@ -38,8 +40,6 @@ const dragBy = async (page: Page, target: Locator, dx: number): Promise<void> =>
   for (let i = 1; i <= 8; i += 1) await page.mouse.move(x + (dx * i) / 8, y);
   await page.mouse.up();
 };
-
-test.describe.configure({ mode: 'serial' });
 
 test('the curtain burns on a stage laid out beside its parameters and its score', async ({ page }) => {
   const complaints: string[] = [];
@@ -199,7 +199,9 @@ test('a tap shows one step alone; Escape returns', async ({ page }) => {
   expect((await pictureOf(page)).hash).toBe(before.hash);
 });
 
-test('a number is exposed as a parameter, driven from the panel, and reset', async ({ page }) => {
+test('a number is exposed as a parameter, driven from the panel and reset; it is there after a reload, and in the handover', async ({
+  page,
+}) => {
   await openCurtain(page);
   const card = step(page, 'ember-4');
   await card.hover();
@@ -230,45 +232,12 @@ test('a number is exposed as a parameter, driven from the panel, and reset', asy
   await page.keyboard.press('Enter');
   await expect(heat).toHaveAttribute('aria-valuenow', '4.5');
   await saved(page);
-});
 
-test('rehearsing: Space burns and flips mid-way, another key reseeds, stopping restores', async ({
-  page,
-}) => {
-  await openCurtain(page);
-  const burn = parameter(page, 'burn');
-  const seed = parameter(page, 'seed');
-  const authored = await figure(burn);
-  const seeded = await figure(seed);
-  await page.getByRole('button', { name: 'Rehearse' }).click();
-  await page.keyboard.press('Space');
-  await expect.poll(() => figure(burn)).toBeGreaterThan(authored + 0.1);
-  await expect(burn).toContainText('Curtain');
-  await page.keyboard.press('Space');
-  await expect.poll(() => figure(burn)).toBe(0);
-  await page.keyboard.press('KeyN');
-  await expect.poll(() => figure(seed)).not.toBe(seeded);
-  await page.keyboard.press('Space');
-  await expect.poll(() => figure(burn)).toBe(1);
-  // The one button that has its own keys.
-  await page.getByRole('button', { name: 'Stop', exact: true }).focus();
-  await page.keyboard.press('Space');
-  await expect.poll(() => figure(burn)).toBe(authored);
-  expect(await figure(seed)).toBe(seeded);
-  await saved(page);
-});
-
-test('after a reload everything is there', async ({ page }) => {
-  await openCurtain(page);
-  await saved(page);
   await page.reload();
   await expect(parameter(page, 'falloff')).toBeVisible();
   await expect(step(page, 'ember-4')).toContainText('falloff');
   await expect(parameter(page, 'heat').getByRole('spinbutton')).toHaveAttribute('aria-valuenow', '4.5');
-});
 
-test('the handover gives vertex and fragment source and the contract', async ({ page }) => {
-  await openCurtain(page);
   await page.getByRole('link', { name: 'Handover' }).click();
   const take = async (name: string): Promise<string> => {
     const download = page.waitForEvent('download');
@@ -296,6 +265,32 @@ test('the handover gives vertex and fragment source and the contract', async ({ 
     return gl.getShaderInfoLog(shader);
   }, fragment);
   expect(trouble ?? '').toBe('');
+});
+
+test('rehearsing: Space burns and flips mid-way, another key reseeds, stopping restores', async ({
+  page,
+}) => {
+  await openCurtain(page);
+  const burn = parameter(page, 'burn');
+  const seed = parameter(page, 'seed');
+  const authored = await figure(burn);
+  const seeded = await figure(seed);
+  await page.getByRole('button', { name: 'Rehearse' }).click();
+  await page.keyboard.press('Space');
+  await expect.poll(() => figure(burn)).toBeGreaterThan(authored + 0.1);
+  await expect(burn).toContainText('Curtain');
+  await page.keyboard.press('Space');
+  await expect.poll(() => figure(burn)).toBe(0);
+  await page.keyboard.press('KeyN');
+  await expect.poll(() => figure(seed)).not.toBe(seeded);
+  await page.keyboard.press('Space');
+  await expect.poll(() => figure(burn)).toBe(1);
+  // The one button that has its own keys.
+  await page.getByRole('button', { name: 'Stop', exact: true }).focus();
+  await page.keyboard.press('Space');
+  await expect.poll(() => figure(burn)).toBe(authored);
+  expect(await figure(seed)).toBe(seeded);
+  await saved(page);
 });
 
 test('a project is made, renamed, deleted and brought back', async ({ page }) => {

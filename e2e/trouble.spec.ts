@@ -2,8 +2,10 @@ import { expect, test, type Page } from '@playwright/test';
 import { freePort } from '../scripts/setup/port.mjs';
 import { startPostgres } from '../scripts/setup/postgres.mjs';
 import { prepareDatabase, startServer } from '../scripts/setup/server.mjs';
-import { openCurtain, parameter, playhouseId, saved, stageRests, step } from './stage.ts';
+import { leavePlayhouse, openCurtain, parameter, playhouseId, saved, stageRests, step } from './stage.ts';
 import { type Saved, makeProject, asSave } from './saves.ts';
+
+test.afterEach(leavePlayhouse);
 
 test('a server killed mid-save loses nothing it acknowledged', async ({ request }) => {
   const address = process.env['TEST_DATABASE_URL']!;

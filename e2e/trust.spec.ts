@@ -1,15 +1,17 @@
 import { expect, test, type APIRequestContext, type Page } from '@playwright/test';
 import {
   figure,
+  leavePlayhouse,
   openCurtain,
   parameter,
   playhouseId,
-  restorePlayhouse,
   saved,
   stageRests,
   step,
 } from './stage.ts';
 import { json, makeProject, asSave } from './saves.ts';
+
+test.afterEach(leavePlayhouse);
 
 test('a stale save gets 409 with both bodies, and every refusal is a code and a sentence', async ({
   request,
@@ -176,11 +178,7 @@ test('changes to several parts are done all or none, and once', async ({ request
   expect((await parts()).some((each) => each.id === 'cue')).toBe(false);
 });
 
-test('the handover shows the project as it stands, and coming back keeps what was done', async ({
-  page,
-  request,
-}) => {
-  await restorePlayhouse(request);
+test('the handover shows the project as it stands, and coming back keeps what was done', async ({ page }) => {
   await openCurtain(page);
   await page.getByRole('button', { name: 'Add strand' }).click();
   // A new strand takes its name at once.
@@ -199,7 +197,6 @@ test('the handover shows the project as it stands, and coming back keeps what wa
   await page.getByRole('button', { name: 'Undo' }).click();
   await page.getByRole('button', { name: 'Undo' }).click();
   await saved(page);
-  await restorePlayhouse(request);
 });
 
 test('saves that come too fast are held back for a moment', async ({ request }) => {

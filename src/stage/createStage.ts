@@ -155,6 +155,7 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
       material.setResolution(target.width, target.height);
     }
     const components = shownComponents();
+    props.face(camera);
     for (const prop of props.all())
       prop.object.visible =
         !prop.hidden &&
@@ -176,7 +177,7 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
   const isSeen = (prop: PlacedProp, frame: CameraFrame): boolean => {
     const found = numbers.get(prop.material);
     if (!prop.moved || !found) return true;
-    prop.object.updateMatrixWorld();
+    prop.object.updateWorldMatrix(true, false);
     const bounds = prop.moved(meshes.meshFor(prop.recipe), prop.object.matrixWorld.elements, {
       parameters: found.parameters,
       knobs: found.knobs,
@@ -255,7 +256,7 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
     const prop = props.all().find((each) => each.material === id);
     if (!material || !asked.length || disposed || renderer.getContext().isContextLost()) return [];
     upload(id, cameraFrame());
-    prop?.object.updateMatrixWorld();
+    prop?.object.updateWorldMatrix(true, false);
     // What stands nowhere yet is shown on a square.
     const geometry = meshes.geometryFor(prop ? coarse(prop.recipe, FEW) : PROBE);
     return tapPictures.take(material, geometry, prop?.object.matrixWorld ?? new Matrix4(), asked, size);

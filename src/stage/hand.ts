@@ -2,11 +2,13 @@ import {
   BoxHelper,
   CanvasTexture,
   Group,
+  Quaternion,
   Scene,
   Sprite,
   SpriteMaterial,
   Vector3,
   type Camera,
+  type Object3D,
   type PerspectiveCamera,
   type WebGLRenderer,
 } from 'three';
@@ -43,7 +45,7 @@ const letter = (text: string): Sprite => {
 };
 
 const placeOf = (prop: PlacedProp): Place => {
-  const { position, rotation, scale } = prop.object;
+  const { position, rotation, scale } = prop.node;
   return {
     id: prop.id,
     position: [rounded(position.x, 1e4), rounded(position.y, 1e4), rounded(position.z, 1e4)],
@@ -93,17 +95,25 @@ export const createHand = (
   let dragging = false;
 
   const holder = () => propOf(hand.ids.at(-1) ?? '');
+  /** Whether it stands on something that is in hand too, and is moved with that. */
+  const isCarried = (prop: PlacedProp): boolean => {
+    const others = new Set<Object3D>(hand.ids.flatMap((id) => propOf(id)?.node ?? []));
+    let found = false;
+    prop.node.traverseAncestors((each) => (found ||= others.has(each)));
+    return found;
+  };
   controls.addEventListener('change', events.invalidate);
   controls.addEventListener('dragging-changed', ({ value }) => {
     dragging = Boolean(value);
     orbit.enabled = !dragging;
     const held = holder();
     if (dragging && held) {
+      const at = held.node.getWorldPosition(new Vector3());
       beside = new Map(
         hand.ids.flatMap((id) => {
           const prop = propOf(id);
-          return prop && prop !== held && !prop.locked
-            ? [[id, prop.object.position.clone().sub(held.object.position)] as const]
+          return prop && prop !== held && !prop.locked && !isCarried(prop)
+            ? [[id, prop.node.getWorldPosition(new Vector3()).sub(at)] as const]
             : [];
         }),
       );
@@ -115,7 +125,8 @@ export const createHand = (
     const others = [...beside].flatMap(([id, away]) => {
       const prop = propOf(id);
       if (!prop) return [];
-      prop.object.position.copy(held.object.position).add(away);
+      const to = held.node.getWorldPosition(new Vector3()).add(away);
+      prop.node.position.copy(prop.node.parent!.worldToLocal(to));
       return [placeOf(prop)];
     });
     events.onPlaced([placeOf(held), ...others]);
@@ -124,7 +135,7 @@ export const createHand = (
   const follow = (): void => {
     const held = holder();
     const movable = held && !held.locked && !held.hidden;
-    if (movable && controls.object !== held.object) controls.attach(held.object);
+    if (movable && controls.object !== held.node) controls.attach(held.node);
     else if (!movable) controls.detach();
     letters.visible = Boolean(movable);
     for (const [id, outline] of outlines)
@@ -153,7 +164,7 @@ export const createHand = (
     // As the handles themselves are sized: the same on the screen however far they are.
     const size =
       (at.distanceTo(camera.position) * Math.min(1.9 * Math.tan((camera.fov * Math.PI) / 360), 7)) / 4;
-    const turned = controls.mode === 'scale' ? controls.object!.quaternion : null;
+    const turned = controls.mode === 'scale' ? controls.object!.getWorldQuaternion(new Quaternion()) : null;
     for (const { sprite, way } of ends) {
       const out = way.clone();
       if (turned) out.applyQuaternion(turned);

@@ -1,4 +1,11 @@
-import { Color, WebGLRenderTarget, type PerspectiveCamera, type Scene, type WebGLRenderer } from 'three';
+import {
+  Color,
+  Vector3,
+  WebGLRenderTarget,
+  type PerspectiveCamera,
+  type Scene,
+  type WebGLRenderer,
+} from 'three';
 import type { PlacedProp } from './scene/props.ts';
 
 const blends = ({ object }: PlacedProp): boolean =>
@@ -10,7 +17,8 @@ const inOrder =
   (a: PlacedProp, b: PlacedProp): number => {
     const [first, second] = [blends(a), blends(b)];
     if (first !== second) return first ? 1 : -1;
-    const away = ({ object }: PlacedProp) => object.position.distanceToSquared(position);
+    const away = ({ object }: PlacedProp) =>
+      new Vector3().setFromMatrixPosition(object.matrixWorld).distanceToSquared(position);
     return first ? away(b) - away(a) : 0;
   };
 

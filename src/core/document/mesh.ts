@@ -23,7 +23,7 @@ const readField = (
   };
   return field.numbers === 1
     ? one(r.number(orElse(given, field.otherwise), path), path)
-    : r.numbers(given, path, field.numbers).map((x, i) => one(x, `${path}[${i}]`));
+    : r.numbers(orElse(given, field.otherwise), path, field.numbers).map((x, i) => one(x, `${path}[${i}]`));
 };
 
 /** Reads what a mesh is made from, by the fields that its kind declares. */

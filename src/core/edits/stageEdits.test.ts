@@ -1,5 +1,6 @@
 import assert from 'node:assert/strict';
 import test from 'node:test';
+import { Matrix4, Object3D } from 'three';
 import { playhouse } from '#demo/playhouse.ts';
 import { applyPatches, type Edit } from '../document/patch.ts';
 import { parsePart } from '../document/parsePart.ts';
@@ -11,8 +12,10 @@ import {
   changeProps,
   duplicateProps,
   freePropName,
+  mayStandOn,
   removeLight,
   removeProps,
+  setParent,
   setStage,
   setToneMapping,
 } from './stageEdits.ts';
@@ -73,4 +76,68 @@ test('lights, camera and tone mapping are edits too', () => {
   ]);
   assert.equal(done(setStage(set.id, 'exposure', 2, 'Change exposure')).body.exposure, 2);
   assert.equal(done(setToneMapping(set.id, 'neutral')).body.toneMapping, 'neutral');
+});
+
+/** Where each prop stands in the world, as three reckons it. */
+const worlds = ({ body }: PartOf<'stage'>): Map<string, Matrix4> => {
+  const objects = new Map(body.props.map((each) => [each.id, new Object3D()]));
+  for (const { id, parent, position, rotation, scale } of body.props) {
+    const object = objects.get(id)!;
+    object.position.fromArray([...position]);
+    object.rotation.set(...(rotation.map((x) => (x * Math.PI) / 180) as [number, number, number]));
+    object.scale.fromArray([...(scale ?? [1, 1, 1])]);
+    if (parent !== undefined) objects.get(parent)!.add(object);
+  }
+  for (const object of objects.values()) object.updateWorldMatrix(true, false);
+  return new Map([...objects].map(([id, object]) => [id, object.matrixWorld]));
+};
+const stayed = (before: PartOf<'stage'>, now: PartOf<'stage'>): void => {
+  const was = worlds(before);
+  for (const [id, { elements }] of worlds(now))
+    elements.forEach((x, i) => assert.ok(Math.abs(x - was.get(id)!.elements[i]!) < 1e-5, `${id} moved`));
+};
+
+test('props stand on one another and stay where they are: put on, put off, their carrier deleted', () => {
+  const [a, b, c] = set.body.props.map((each) => each.id) as [string, string, string];
+  const turned = done(
+    changeProps(set, [a, b, c], 'Turn', (prop) => ({
+      ...{ ...prop, rotation: [20, -100 - prop.position[0] * 7, 75] },
+      ...{ position: [prop.position[0] + 1, 0.4, -2] },
+      ...(prop.id === a ? { scale: [2, 2, 2] as const } : {}),
+    })),
+  );
+  const on = done(setParent(turned, [b], a), turned);
+  const both = done(setParent(on, [c], b), on);
+  assert.deepEqual(
+    both.body.props.slice(0, 3).map((each) => each.parent),
+    [undefined, a, b],
+  );
+  stayed(turned, both);
+  stayed(turned, done(setParent(both, [b, c], undefined), both));
+  // Nothing stands on itself, however far round.
+  assert.ok(!mayStandOn(both, [a], c) && mayStandOn(both, [c], a));
+  assert.deepEqual(setParent(both, [a], c).patches, []);
+  // What stood on what is gone stands on what that stood on.
+  const left = done(removeProps(both, [b]), both);
+  assert.equal(left.body.props.find((each) => each.id === c)!.parent, a);
+  const was = worlds(both);
+  const now = worlds(left).get(c)!.elements;
+  now.forEach((x, i) => assert.ok(Math.abs(x - was.get(c)!.elements[i]!) < 1e-5));
+  // Copies stand on each other as what they are made from does.
+  const { edit, made } = duplicateProps(both, [a, c, b], newId);
+  const copied = done(edit, both);
+  const parents = made.map((id) => copied.body.props.find((each) => each.id === id)!.parent);
+  assert.deepEqual(parents, [undefined, made[0], made[1]]);
+});
+
+test('a set whose props stand on what is not there, or in a circle, is refused with the place', () => {
+  const problems = (parents: readonly (string | undefined)[]) =>
+    parsePart('stage', {
+      ...set.body,
+      props: set.body.props.map((each, i) => ({ ...each, ...(parents[i] ? { parent: parents[i] } : {}) })),
+    }).problems.map(({ path, message }) => `${path}: ${message}`);
+  const [a, b] = set.body.props.map((each) => each.id);
+  assert.match(problems(['nobody'])[0]!, /props\[0\]\.parent: There is no prop “nobody”/);
+  assert.match(problems([b, a])[0]!, /props\[0\]\.parent: .* would stand on itself/);
+  assert.equal(problems([undefined, a]).length, 0);
 });

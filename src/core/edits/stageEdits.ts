@@ -1,4 +1,5 @@
 import type { Edit, Patch } from '../document/patch.ts';
+import { keptPlace, parentsOf } from '../document/parents.ts';
 import { freeTitle } from './freeTitle.ts';
 import type { Light, PartOf, Prop } from '../document/project.ts';
 
@@ -40,22 +41,56 @@ export const changeProps = (
   }),
 });
 
-/** Takes props out; the others keep their order. */
+/** A prop on a parent, or in the world, where it stands now; a size of one is not written where none was. */
+const onParent = (props: readonly Prop[], prop: Prop, parent: string | undefined): Prop => {
+  const { parent: _, ...rest } = prop;
+  const { position, rotation, scale } = keptPlace(props, prop.id, parent);
+  return {
+    ...{ ...rest, position, rotation },
+    ...(prop.scale || scale.some((x) => x !== 1) ? { scale } : {}),
+    ...(parent === undefined ? {} : { parent }),
+  };
+};
+
+/** Whether props may stand on another: not on themselves, and not on what stands on them. */
+export const mayStandOn = (set: StageSet, ids: readonly string[], parent: string): boolean =>
+  !ids.includes(parent) && !parentsOf(set.body.props, parent).some((each) => ids.includes(each));
+
+/** Puts props on another, or into the world, each where it stands now. What would stand on itself stays. */
+export const setParent = (set: StageSet, ids: readonly string[], parent: string | undefined): Edit => {
+  const moved = ids.filter((each) => parent === undefined || mayStandOn(set, [each], parent));
+  const name = set.body.props.find((each) => each.id === parent)?.name;
+  return changeProps(set, moved, name === undefined ? 'Put into the world' : `Put on ${name}`, (prop) =>
+    prop.parent === parent ? prop : onParent(set.body.props, prop, parent),
+  );
+};
+
+/** Takes props out; the others keep their order, and what stood on them stays where it is. */
 export const removeProps = (set: StageSet, ids: readonly string[]): Edit => {
   const gone = set.body.props.filter((each) => ids.includes(each.id));
+  const { props } = set.body;
+  const left = props.flatMap((each): Prop[] => {
+    if (ids.includes(each.id)) return [];
+    if (each.parent === undefined || !ids.includes(each.parent)) return [each];
+    return [
+      onParent(
+        props,
+        each,
+        parentsOf(props, each.id).find((parent) => !ids.includes(parent)),
+      ),
+    ];
+  });
   return {
     label: gone.length === 1 ? `Delete ${gone[0]!.name}` : `Delete ${gone.length} props`,
     part: set.id,
-    patches: [
-      { op: 'replace', path: ['props'], value: set.body.props.filter((each) => !gone.includes(each)) },
-    ],
+    patches: [{ op: 'replace', path: ['props'], value: left }],
   };
 };
 
 /** How far a copy stands from what it was made from, so that both are seen. */
 const BESIDE: readonly [number, number, number] = [0.3, 0, 0.3];
 
-/** Copies of props, each right behind its own in the list and a little beside it on the stage. */
+/** Copies of props, each right behind its own in the list and a little beside it on the stage; on each other as these are. */
 export const duplicateProps = (
   set: StageSet,
   ids: readonly string[],
@@ -63,12 +98,15 @@ export const duplicateProps = (
 ): { readonly edit: Edit; readonly made: readonly string[] } => {
   const made: string[] = [];
   const taken = new Set(set.body.props.map((each) => each.name));
+  const copies = new Map(ids.map((id) => [id, `prop-${newId()}`]));
   const props = set.body.props.flatMap((prop): Prop[] => {
-    if (!ids.includes(prop.id)) return [prop];
-    const id = `prop-${newId()}`;
+    const id = copies.get(prop.id);
+    if (id === undefined) return [prop];
     made.push(id);
     const name = freeTitle(prop.name, taken);
     taken.add(name);
+    const parent = copies.get(prop.parent ?? '');
+    if (parent !== undefined) return [prop, { ...prop, id, name, parent }];
     const [x, y, z] = prop.position;
     return [prop, { ...prop, id, name, position: [x + BESIDE[0], y + BESIDE[1], z + BESIDE[2]] }];
   });

@@ -8,8 +8,8 @@ export interface Field<N extends Count = Count> {
   readonly least: number;
   readonly most: number;
   readonly whole: boolean;
-  /** What it is where a document does not say; where there is none, it has to. */
-  readonly otherwise?: number;
+  /** What each is where a document does not say; where there is none, it has to. */
+  readonly otherwise?: number | readonly number[];
 }
 
 /** Metres, each above 0. */
@@ -23,6 +23,14 @@ export const quads = <N extends Count>(numbers: N): Field<N> => ({
 /** One number that need not be given. */
 export const number = (otherwise: number, least: number, most: number): Field<1> => ({
   ...{ numbers: 1, least, most, whole: false, otherwise },
+});
+/** Three numbers that need not be given. */
+export const three = (
+  otherwise: readonly [number, number, number],
+  least: number,
+  most: number,
+): Field<3> => ({
+  ...{ numbers: 3, least, most, whole: false, otherwise },
 });
 
 export type Fields = Readonly<Record<string, Field>>;

@@ -1,15 +1,19 @@
 import { arc } from './kinds/arc.ts';
 import { box } from './kinds/box.ts';
+import { card } from './kinds/card.ts';
 import { cloth } from './kinds/cloth.ts';
 import { cylinder } from './kinds/cylinder.ts';
 import { dome } from './kinds/dome.ts';
 import { floor } from './kinds/floor.ts';
+import { liquid } from './kinds/liquid.ts';
 import { plane } from './kinds/plane.ts';
+import { ribbon } from './kinds/ribbon.ts';
 import { sphere } from './kinds/sphere.ts';
+import { vessel } from './kinds/vessel.ts';
 import type { MeshKind, RecipeOf } from './kind.ts';
 import type { Mesh } from './mesh.ts';
 
-const KINDS = [cloth, plane, floor, box, sphere, dome, arc, cylinder] as const;
+const KINDS = [cloth, plane, floor, card, box, sphere, dome, arc, cylinder, vessel, liquid, ribbon] as const;
 
 type RecipeOfKind<K> = K extends MeshKind<infer Kind, infer F> ? RecipeOf<Kind, F> : never;
 /** What a mesh is made from, by its kind. */

@@ -11,7 +11,10 @@ export const meshStarter = (kind: MeshRecipe['kind']): MeshRecipe => {
     ...Object.fromEntries(
       Object.entries(fields).map(([name, { numbers, whole, otherwise }]) => {
         const one = otherwise ?? (whole ? BEGINS.quads : BEGINS.metres);
-        return [name, numbers === 1 ? one : Array.from({ length: numbers }, () => one)];
+        return [
+          name,
+          numbers === 1 || typeof one === 'object' ? one : Array.from({ length: numbers }, () => one),
+        ];
       }),
     ),
   } as unknown as MeshRecipe;

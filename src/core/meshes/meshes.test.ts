@@ -4,12 +4,13 @@ import { createReader } from '../document/read.ts';
 import { mesh as meshField } from '../document/mesh.ts';
 import { coarse, makeMesh, MESH_KINDS } from './makeMesh.ts';
 import type { Mesh } from './mesh.ts';
+import { radiusAt } from './vesselProfile.ts';
 
 /** A recipe of each kind, of numbers that its fields allow. */
 const recipe = (kind: string) => {
   const { fields } = MESH_KINDS.get(kind)!;
   const given = Object.entries(fields).map(([name, { numbers, whole, otherwise }]) => {
-    if (numbers === 1) return [name, name === 'folds' ? 4 : (otherwise ?? 1)];
+    if (numbers === 1 || Array.isArray(otherwise)) return [name, name === 'folds' ? 4 : (otherwise ?? 1)];
     return [name, (whole ? [24, 16, 8] : [3, 2, 1.5]).slice(0, numbers)];
   });
   const r = createReader();
@@ -102,7 +103,7 @@ test('cloth folds within its depth, looser at the hem, and the same every time',
 
 test('a box stands on its base, closed, each face with the square of uv to itself', () => {
   const { positions, uvs, normals, indices } = makeMesh({
-    ...{ kind: 'box', size: [3, 2, 1], divisions: [3, 2, 1] },
+    ...{ kind: 'box', size: [3, 2, 1], divisions: [3, 2, 1], pivot: [0.5, 0, 0.5] },
   });
   // Two triangles a quad; the faces are 3×2, 1×2 and 3×1 quads, each twice.
   assert.equal(indices.length / 6, 2 * (6 + 2 + 3));
@@ -117,9 +118,66 @@ test('a box stands on its base, closed, each face with the square of uv to itsel
       ][axis],
     );
   }
+  // The middle of its front at zero.
+  const held = makeMesh({ kind: 'box', size: [3, 2, 1], divisions: [1, 1, 1], pivot: [0.5, 0.5, 1] });
+  assert.deepEqual(
+    [0, 1, 2].map((axis) => Math.max(...held.positions.filter((_, i) => i % 3 === axis))),
+    [...[1.5, 1, 0]],
+  );
   const faces = new Set(Array.from({ length: normals.length / 3 }, (_, i) => corner(normals, i).join()));
   assert.equal(faces.size, 6);
   assert.equal(Math.max(...uvs) - Math.min(...uvs), 1);
+});
+
+test('a vessel is as wide as it is told where it is told, never wider, and its liquid keeps a gap inside', () => {
+  const profile = {
+    ...{ height: 1.2, foot: 0.2, belly: 0.42, bellyAt: 0.3, neck: 0.1, neckAt: 0.8, lip: 0.16 },
+    divisions: [64, 48] as const,
+  };
+  const radius = radiusAt(profile);
+  assert.deepEqual(
+    [0, 0.3, 0.8, 1].map((share) => Math.round(radius(share) * 1e9) / 1e9),
+    [0.2, 0.42, 0.1, 0.16],
+  );
+  const all = Array.from({ length: 200 }, (_, i) => radius(i / 199));
+  assert.ok(Math.max(...all) <= 0.42 + 1e-12 && Math.min(...all) >= 0.1 - 1e-12);
+  const line = Array.from({ length: 4001 }, (_, i) => [radius(i / 4000), (i / 4000) * 1.2] as const);
+  for (const gap of [0.01, 0.03]) {
+    const { positions } = makeMesh({ kind: 'liquid', gap, ...profile });
+    for (let i = 0; i < positions.length; i += 3) {
+      const [r, y] = [Math.hypot(positions[i]!, positions[i + 2]!), positions[i + 1]!];
+      const wall = Math.min(...line.map(([x, h]) => Math.hypot(x - r, h - y)));
+      assert.ok(r < radius(y / 1.2) && wall > gap * 0.9, `${wall} m from the wall at ${y} m, not ${gap}`);
+      assert.ok(y >= gap * 0.999);
+    }
+  }
+});
+
+test('a ribbon goes from end to end by its tangents, as wide as it is; a card lies about its middle', () => {
+  const divisions = [40, 2] as const;
+  const given = {
+    kind: 'ribbon',
+    width: 0.5,
+    to: [2, 1, -1],
+    leaves: [0, 3, 0],
+    arrives: [0, 0, -3],
+  } as const;
+  const { positions } = makeMesh({ ...given, divisions });
+  const middle = (i: number) => corner(positions, 41 + i);
+  assert.deepEqual(middle(0), [0, 0, 0]);
+  assert.deepEqual(middle(40), [2, 1, -1]);
+  const first = minus(middle(1), middle(0));
+  assert.ok(first[1]! / Math.hypot(...first) > 0.95, 'it sets out upwards');
+  for (let i = 0; i <= 40; i += 1)
+    assert.ok(Math.abs(Math.hypot(...minus(corner(positions, 82 + i), corner(positions, i))) - 0.5) < 1e-5);
+  const card = makeMesh({ kind: 'card', size: [3, 2], divisions: [1, 1] }).positions;
+  assert.deepEqual(
+    [corner(card, 0), corner(card, 3)],
+    [
+      [-1.5, -1, 0],
+      [1.5, 1, 0],
+    ],
+  );
 });
 
 test('a recipe is read by the fields of its kind, and told where it is wrong', () => {
@@ -137,7 +195,7 @@ test('a recipe is read by the fields of its kind, and told where it is wrong', (
   );
   assert.match(
     problems({ ...box, kind: 'bax' })[0]!,
-    /mesh\.kind: One of cloth, plane, floor, box, sphere, dome, arc, cylinder/,
+    /mesh\.kind: One of cloth, plane, floor, card, box, sphere/,
   );
   assert.match(problems({ ...box, widht: 2 })[0]!, /mesh\.widht: There is no field/);
 });

@@ -1,7 +1,8 @@
-import { Mesh as MeshObject, type Scene, type Vector3 } from 'three';
+import { Group, Mesh as MeshObject, type PerspectiveCamera, type Scene, type Vector3 } from 'three';
 import { prepareMovedBounds } from '#core/analyse/movedBounds.ts';
 import type { StageDocument } from '#core/document/project.ts';
 import type { MeshRecipe } from '#core/meshes/makeMesh.ts';
+import { faceCamera } from './faceCamera.ts';
 import type { Meshes } from './meshes.ts';
 import type { PropMaterial } from './propMaterial.ts';
 
@@ -10,6 +11,8 @@ type Prop = StageDocument['props'][number];
 export interface PlacedProp {
   readonly id: string;
   readonly material: string;
+  /** Its place: what stands on it stands in here, whether it is seen itself or not. */
+  readonly node: Group;
   readonly object: MeshObject;
   readonly recipe: MeshRecipe;
   readonly hidden: boolean;
@@ -27,14 +30,30 @@ const RADIANS = Math.PI / 180;
 /** Keeps what stands on the stage in step with its document, prop by prop: an edit touches what it names. */
 export const createProps = (scene: Scene, meshes: Meshes) => {
   let placed: readonly Kept[] = [];
+  /** Every prop's place, also of those without a program yet: others may stand on them. */
+  const nodes = new Map<string, Group>();
+
+  const standUp = (authored: readonly Prop[]): void => {
+    for (const [id, node] of nodes)
+      if (!authored.some((each) => each.id === id)) {
+        node.removeFromParent();
+        nodes.delete(id);
+      }
+    for (const { id } of authored) if (!nodes.has(id)) nodes.set(id, new Group());
+    for (const { id, parent, position, rotation, scale } of authored) {
+      const node = nodes.get(id)!;
+      node.position.fromArray([...position]);
+      const [x, y, z] = rotation;
+      node.rotation.set(x * RADIANS, y * RADIANS, z * RADIANS);
+      node.scale.fromArray([...(scale ?? [1, 1, 1])]);
+      const under = nodes.get(parent ?? '') ?? scene;
+      if (node.parent !== under) under.add(node);
+    }
+  };
 
   const place = (authored: Prop, drawnBy: PropMaterial, before: Kept | undefined): Kept => {
     const object = before?.object ?? new MeshObject();
     if (before?.authored.mesh !== authored.mesh) object.geometry = meshes.geometryFor(authored.mesh);
-    object.position.fromArray([...authored.position]);
-    const [x, y, z] = authored.rotation;
-    object.rotation.set(x * RADIANS, y * RADIANS, z * RADIANS);
-    object.scale.fromArray([...(authored.scale ?? [1, 1, 1])]);
     object.userData['uncopied'] = authored.uncopied ?? false;
     let moved = before?.moved ?? null;
     if (before?.drawnBy !== drawnBy) {
@@ -51,9 +70,15 @@ export const createProps = (scene: Scene, meshes: Meshes) => {
         (material as PropMaterial['surface']).uniformsNeedUpdate = true;
       };
     }
-    if (!before) scene.add(object);
+    const node = nodes.get(authored.id)!;
+    if (object.parent !== node) node.add(object);
+    if (!authored.faces && before?.authored.faces) {
+      object.matrix.identity();
+      object.matrixWorldNeedsUpdate = true;
+    }
+    object.matrixAutoUpdate = false;
     return {
-      ...{ id: authored.id, material: authored.material, object, recipe: authored.mesh },
+      ...{ id: authored.id, material: authored.material, node, object, recipe: authored.mesh },
       ...{ moved, authored, drawnBy, hidden: authored.hidden ?? false, locked: authored.locked ?? false },
     };
   };
@@ -63,6 +88,7 @@ export const createProps = (scene: Scene, meshes: Meshes) => {
     /** Puts the document's props on the stage: those whose material has a program. */
     sync: (props: readonly Prop[], programOf: (material: string) => PropMaterial | undefined): void => {
       const before = new Map(placed.map((each) => [each.id, each]));
+      standUp(props);
       placed = props.flatMap((authored) => {
         const drawnBy = programOf(authored.material);
         if (!drawnBy) return [];
@@ -72,7 +98,12 @@ export const createProps = (scene: Scene, meshes: Meshes) => {
           ? [known]
           : [place(authored, drawnBy, known)];
       });
-      for (const { object } of before.values()) scene.remove(object);
+      for (const { object } of before.values()) object.removeFromParent();
+    },
+    /** Turns what faces the camera to where it is now. */
+    face: (camera: PerspectiveCamera): void => {
+      for (const { authored, node, object } of placed)
+        if (authored.faces) faceCamera(authored.faces, node, object, camera);
     },
   };
 };

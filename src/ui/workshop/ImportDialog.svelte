@@ -54,6 +54,9 @@
   });
 
   const take = async () => {
+    // What was typed last may not have been read yet; what is imported is what stands here.
+    clearTimeout(pause);
+    await read(text, { ...chosen });
     if (!made?.document) return;
     try {
       const called = name.trim() || 'Imported shader';
@@ -132,7 +135,7 @@
       <div class="mt-4 flex items-center justify-end gap-2">
         {#if busy}<span class="mr-auto text-third">Reading…</span>{/if}
         <button class="btn" onclick={onclose}>Cancel</button>
-        <button class="btn bg-ink! text-sheet!" disabled={!made?.document || busy} onclick={() => void take()}
+        <button class="btn bg-ink! text-sheet!" disabled={!made?.document} onclick={() => void take()}
           >Import</button
         >
       </div>

@@ -1,3 +1,4 @@
+import { parentsOf } from '../parents.ts';
 import { documentKind, type DocumentOf } from '../documentKind.ts';
 import {
   flag,
@@ -26,6 +27,13 @@ const prop = object({
   rotation: numbers(3),
   /** Along its own axes; 1 where it is not told. */
   scale: optional(numbers(3)),
+  parent: optional(told(id, 'The prop it stands on: its place is told from there, and it moves with it.')),
+  faces: optional(
+    told(
+      oneOf(['camera', 'upright']),
+      'Turned to the camera by the stage, wholly or about its upright axis; else as its rotation says.',
+    ),
+  ),
   /** Not drawn, and not picked. */
   hidden: optional(flag),
   /** Left out of what surfaces before it read behind them. */
@@ -78,6 +86,11 @@ export const stage = documentKind({
           `props[${i}].scale`,
           'Each number of a scale should be above 0; a prop that is not to be seen is hidden.',
         );
+      if (prop.parent === undefined) return;
+      if (!props.some((each) => each.id === prop.parent))
+        r.problem(`props[${i}].parent`, `There is no prop “${prop.parent}” in this set to stand on.`);
+      else if (prop.parent === prop.id || parentsOf(props, prop.id).includes(prop.id))
+        r.problem(`props[${i}].parent`, `${prop.name} would stand on itself, by way of what it stands on.`);
     });
   },
 });

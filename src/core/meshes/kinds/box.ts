@@ -1,5 +1,5 @@
 import { grid } from '../grid.ts';
-import { lengths, meshKind, quads } from '../kind.ts';
+import { lengths, meshKind, quads, three } from '../kind.ts';
 import { joined, type Mesh, type Point } from '../mesh.ts';
 
 /** Each face: the way it looks, and the ways its u and v grow, as axes with a sign. */
@@ -41,16 +41,22 @@ const along = (axis: Point, of: Point): number =>
 
 export const box = meshKind({
   kind: 'box',
-  summary: 'Stands on its base around the middle; each face has the square of uv to itself.',
-  fields: { size: lengths(3), divisions: quads(3) },
-  make: ({ size, divisions }) =>
+  summary: 'Stands on its base around its pivot; each face has the square of uv to itself.',
+  fields: {
+    size: lengths(3),
+    divisions: quads(3),
+    /** Where in it its own zero lies, as shares of its size from its lower left back corner. */
+    pivot: three([0.5, 0, 0.5], -10, 10),
+  },
+  make: ({ size, divisions, pivot }) =>
     joined(
       FACES.map(([out, right, up]): Mesh =>
         grid([along(right, divisions), along(up, divisions)], (u, v) => {
-          const at = [0, 1, 2].map(
-            (c) => ((out[c]! + (2 * u - 1) * right[c]! + (2 * v - 1) * up[c]!) * size[c]!) / 2,
+          const [x, y, z] = [0, 1, 2].map(
+            (c) =>
+              ((1 + out[c]! + (2 * u - 1) * right[c]! + (2 * v - 1) * up[c]!) / 2 - pivot[c]!) * size[c]!,
           );
-          return { at: [at[0]!, at[1]! + size[1] / 2, at[2]!], normal: out };
+          return { at: [x!, y!, z!], normal: out };
         }),
       ),
     ),

@@ -197,10 +197,11 @@ const offered = ({ session }: Desk): DeskCommand[] => [
     if (!props.length) return [];
     const here = { props, do: () => undefined };
     const what = props.length === 1 ? props[0]!.name : `${props.length} props`;
-    const isHandle = HANDLES.includes(each);
+    if (each.when && !each.when(here)) return [];
+    const isTold = each.isTold ?? HANDLES.includes(each);
     return [
       {
-        name: isHandle ? nameOf(each, here) : `${nameOf(each, here)} ${what}`,
+        name: isTold ? nameOf(each, here) : `${nameOf(each, here)} ${what}`,
         run: (desk: Desk) => each.run({ props, do: desk.doToProps }),
       },
     ];

@@ -7,10 +7,23 @@ export interface PropsHere {
   readonly do: (deed: PropDeed) => void;
 }
 export type PropDeed =
-  'frame' | 'rename' | 'duplicate' | 'hide' | 'lock' | 'delete' | 'move' | 'turn' | 'scale' | 'snap';
+  | 'frame'
+  | 'rename'
+  | 'duplicate'
+  | 'hide'
+  | 'lock'
+  | 'stand'
+  | 'leave'
+  | 'delete'
+  | 'move'
+  | 'turn'
+  | 'scale'
+  | 'snap';
 
 export interface PropCommand extends Command<PropsHere> {
   readonly deed: PropDeed;
+  /** Its name says already what it is done to. */
+  readonly isTold?: true;
 }
 
 const told = (
@@ -42,6 +55,20 @@ export const ON_PROP: readonly PropCommand[] = [
     ['L'],
     'lock it, or unlock it',
   ),
+  {
+    ...told(
+      'stand',
+      ({ props }) => `Stand the others on ${props.at(-1)?.name ?? 'the last'}`,
+      ['P'],
+      'stand the others in hand on the last',
+    ),
+    isTold: true,
+    when: ({ props }) => props.length > 1,
+  },
+  {
+    ...told('leave', 'Put into the world', ['Shift+P'], 'put it into the world, off what it stands on'),
+    when: ({ props }) => props.some((each) => each.parent !== undefined),
+  },
   told('delete', 'Delete', ['Delete', 'Backspace'], 'delete it'),
 ];
 /** What the handles do. */

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { DropdownMenu } from 'bits-ui';
   import type { Prop } from '#core/document/project.ts';
-  import { changeProps } from '#core/edits/stageEdits.ts';
+  import { changeProps, mayStandOn, setParent } from '#core/edits/stageEdits.ts';
   import { MESH_KINDS, type MeshRecipe } from '#core/meshes/makeMesh.ts';
   import { meshStarter } from '#core/meshes/meshStarter.ts';
   import { chordOf, chordText } from '../commands/chords.ts';
@@ -13,6 +13,7 @@
   import { doToProps, dressProps, marked } from './doToProp.ts';
   import { drawWires } from './drawWires.ts';
   import NumbersLine from './NumbersLine.svelte';
+  import PivotPicker from './PivotPicker.svelte';
   import SetCard from './SetCard.svelte';
   import SetRow from './SetRow.svelte';
 
@@ -50,6 +51,14 @@
   type Three = readonly [number, number, number];
   const setPlace = (what: 'position' | 'rotation' | 'scale', value: readonly number[]) =>
     change(`Place ${prop.name}`, (each) => ({ ...each, [what]: value as Three }), what);
+  const carriers = $derived(
+    session.stage?.body.props.filter((each) => mayStandOn(session.stage!, [prop.id], each.id)) ?? [],
+  );
+  const face = (how: string) =>
+    change(
+      how ? `Turn ${prop.name} to the camera` : `Turn ${prop.name} as it was`,
+      ({ faces: _, ...each }) => (how === 'camera' || how === 'upright' ? { ...each, faces: how } : each),
+    );
   const settle = () => session.settle();
 
   const hold = (event: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) => {
@@ -128,7 +137,7 @@
         >
         <DropdownMenu.Portal>
           <DropdownMenu.Content class="popup min-w-44 py-1" align="start" sideOffset={4}>
-            {#each ON_PROP as command (command.deed)}
+            {#each ON_PROP.filter((each) => each.when?.(here()) ?? true) as command (command.deed)}
               <!-- The menu gives the focus back first. -->
               <DropdownMenu.Item class="menu-item" onSelect={() => setTimeout(() => command.run(here()), 30)}
                 ><span>{nameOf(command, here())}</span><kbd class="mono text-third"
@@ -187,6 +196,16 @@
         />
       {/each}
     </div>
+    {#if kind.fields['pivot']}
+      <PivotPicker
+        label="Pivot of {prop.name}"
+        value={numbersOf('pivot')}
+        onchange={(value) => {
+          setMesh('pivot', value);
+          settle();
+        }}
+      />
+    {/if}
   </SetCard>
   <SetCard label="Material of {prop.name}">
     {#snippet picture()}
@@ -210,7 +229,28 @@
     </div>
   </SetCard>
   <SetCard label="Place of {prop.name}" {inHand}>
-    {#snippet heading()}<span class="sr-only">place</span>{/snippet}
+    {#snippet heading()}
+      <select
+        aria-label="What {prop.name} stands on"
+        title="It moves with what it stands on"
+        value={prop.parent ?? ''}
+        onchange={(event) =>
+          session.stage &&
+          session.apply(setParent(session.stage, [prop.id], event.currentTarget.value || undefined))}
+      >
+        <option value="">in the world</option>
+        {#each carriers as each (each.id)}<option value={each.id}>on {each.name}</option>{/each}
+      </select>
+      <select
+        aria-label="Where {prop.name} faces"
+        value={prop.faces ?? ''}
+        onchange={(event) => face(event.currentTarget.value)}
+      >
+        <option value="">as turned</option>
+        <option value="camera">faces the camera</option>
+        <option value="upright">faces it upright</option>
+      </select>
+    {/snippet}
     <div class="place">
       <NumbersLine
         word="at"

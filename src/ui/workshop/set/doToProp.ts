@@ -1,7 +1,15 @@
 import { toast } from 'svelte-sonner';
 import type { Prop } from '#core/document/project.ts';
 import { meshStarter } from '#core/meshes/meshStarter.ts';
-import { addProp, changeProps, duplicateProps, freePropName, removeProps } from '#core/edits/stageEdits.ts';
+import {
+  addProp,
+  changeProps,
+  duplicateProps,
+  freePropName,
+  mayStandOn,
+  removeProps,
+  setParent,
+} from '#core/edits/stageEdits.ts';
 import { coarse, makeMesh, type MeshRecipe } from '#core/meshes/makeMesh.ts';
 import { newId } from '../../parts/newId.ts';
 import type { PropDeed } from '../commands/onProp.ts';
@@ -90,6 +98,14 @@ export const doToProps = (session: Session, deed: PropDeed): void => {
       );
       return;
     }
+    case 'stand': {
+      const on = props.at(-1)!;
+      const others = ids.slice(0, -1).filter((each) => mayStandOn(stage, [each], on.id));
+      if (!others.length) return void toast(`${on.name} stands on what is in hand; it cannot carry it too.`);
+      return session.apply(setParent(stage, others, on.id));
+    }
+    case 'leave':
+      return session.apply(setParent(stage, ids, undefined));
     case 'delete':
       session.apply(removeProps(stage, ids));
       return session.holdProps([]);

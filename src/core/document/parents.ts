@@ -1,0 +1,39 @@
+import {
+  after,
+  affineOf,
+  inverse,
+  placingOf,
+  type Affine,
+  type Placed,
+  type Placing,
+} from '../numbers/placement.ts';
+
+interface Standing extends Placing {
+  readonly id: string;
+  readonly parent?: string | undefined;
+}
+
+/** The ids from a prop's parent outwards; ends where a circle would close. */
+export const parentsOf = (props: readonly Standing[], id: string): readonly string[] => {
+  const byId = new Map(props.map((each) => [each.id, each]));
+  const found: string[] = [];
+  for (let at = byId.get(id)?.parent; at !== undefined && byId.has(at) && !found.includes(at);)
+    [at] = [byId.get(at)!.parent, found.push(at)];
+  return found;
+};
+
+/** The map from a prop's own space to the world's, through all it stands on. */
+export const worldOf = (props: readonly Standing[], id: string): Affine => {
+  const byId = new Map(props.map((each) => [each.id, each]));
+  return parentsOf(props, id).reduce(
+    (inner, parent) => after(affineOf(byId.get(parent)!), inner),
+    affineOf(byId.get(id)!),
+  );
+};
+
+/** Where a prop has to stand on a parent, or in the world, so that it stays where it is. */
+export const keptPlace = (props: readonly Standing[], id: string, parent: string | undefined): Placed => {
+  const world = worldOf(props, id);
+  const back = parent === undefined ? null : inverse(worldOf(props, parent));
+  return placingOf(back ? after(back, world) : world);
+};
