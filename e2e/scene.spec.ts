@@ -1,30 +1,9 @@
 import { expect, test, type Page } from '@playwright/test';
-import sharp from 'sharp';
+import { apart, picture, type Picture } from './pixels.ts';
 import { openCurtain, parameter, playhouseId, leavePlayhouse, saved, stageRests } from './stage.ts';
 
 test.afterEach(leavePlayhouse);
 
-type Picture = (x: number, y: number) => readonly number[];
-/** The stage as it rests; asked for a colour at a place in shares of its size, the mean of a few pixels there. */
-const picture = async (page: Page): Promise<Picture> => {
-  await stageRests(page);
-  const stage = page.getByTestId('stage');
-  const address = await stage.evaluate((canvas) => (canvas as HTMLCanvasElement).toDataURL('image/png'));
-  const { data, info } = await sharp(Buffer.from(address.split(',')[1]!, 'base64'))
-    .removeAlpha()
-    .raw()
-    .toBuffer({ resolveWithObject: true });
-  return (x, y) => {
-    const [left, top] = [Math.round(x * info.width), Math.round(y * info.height)];
-    const sum = [0, 0, 0];
-    for (let dy = -2; dy <= 2; dy += 1)
-      for (let dx = -2; dx <= 2; dx += 1)
-        for (let c = 0; c < 3; c += 1) sum[c]! += data[((top + dy) * info.width + left + dx) * 3 + c]! / 25;
-    return sum;
-  };
-};
-const apart = (a: readonly number[], b: readonly number[]): number =>
-  Math.max(...a.map((each, i) => Math.abs(each - b[i]!)));
 const show = async (page: Page, set: string): Promise<void> => {
   await page.getByLabel('Set on the stage').selectOption({ label: set });
   await stageRests(page);

@@ -20,7 +20,7 @@ import { createPacer } from './pacing.ts';
 import { createPicker } from './pick.ts';
 import { createFrames } from './passes/createFrames.ts';
 import { hdrTarget } from './passes/fullFrame.ts';
-import { createLights, setLights } from './scene/lights.ts';
+import { createLights, setLens, setLights } from './scene/lights.ts';
 import { createMeshes } from './scene/meshes.ts';
 import { createPrograms } from './scene/programs.ts';
 import type { CameraFrame, MaterialNumbers, PropMaterial } from './scene/propMaterial.ts';
@@ -56,7 +56,7 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
 
   const meshes = createMeshes();
   const lights = createLights();
-  const passes = createFrames(renderer);
+  const passes = createFrames(renderer, lights);
   const props = createProps(scene, meshes);
 
   let document: StageDocument | null = null;
@@ -150,6 +150,7 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
     if (!document || disposed || renderer.getContext().isContextLost()) return;
     const target = targetFor(level);
     const seenFrom = cameraFrame();
+    setLens(lights, camera, target.width, target.height);
     for (const [id, material] of programs.entries()) {
       upload(id, seenFrom);
       material.setResolution(target.width, target.height);
@@ -190,6 +191,9 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
         cameraBack: frame.back,
       },
     });
+    prop.object.userData['movedBox'] = bounds
+      ? new Box3(new Vector3(...bounds.low), new Vector3(...bounds.high))
+      : null;
     if (!bounds) return true;
     frustum.setFromProjectionMatrix(
       projected.multiplyMatrices(camera.projectionMatrix, camera.matrixWorldInverse),

@@ -130,12 +130,12 @@ test('a material’s values become its shader’s defaults, shared and unknown o
 });
 
 test('a set is moved among the sets, as far as it goes', () => {
-  const scrim = part('scrim') as PartOf<'stage'>;
+  const second = part('rolling-boards') as PartOf<'stage'>;
   const orders = (changes: readonly PartChange[]) =>
     setsOf({ parts: [...done(changes).values()] })
       .slice(0, 3)
       .map((each) => each.id);
-  assert.deepEqual(orders(moveSet(parts, scrim, -1)), ['scrim', 'proscenium', 'ghost-light']);
-  assert.deepEqual(orders(moveSet(parts, scrim, 1)), ['proscenium', 'ghost-light', 'scrim']);
+  assert.deepEqual(orders(moveSet(parts, second, -1)), ['rolling-boards', 'proscenium', 'scrim']);
+  assert.deepEqual(orders(moveSet(parts, second, 1)), ['proscenium', 'scrim', 'rolling-boards']);
   assert.deepEqual(moveSet(parts, part('proscenium') as PartOf<'stage'>, -1), []);
 });

@@ -1,6 +1,7 @@
 import assert from 'node:assert/strict';
 import test from 'node:test';
-import { Matrix4, Object3D } from 'three';
+import type { Matrix4 } from 'three';
+import { Object3D } from 'three';
 import { playhouse } from '#demo/playhouse.ts';
 import { applyPatches, type Edit } from '../document/patch.ts';
 import { parsePart } from '../document/parsePart.ts';

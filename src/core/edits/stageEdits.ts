@@ -134,6 +134,15 @@ export const changeLight = (set: StageSet, at: number, change: Partial<Light>, m
   patches: [{ op: 'replace', path: ['lights', at], value: { ...set.body.lights[at]!, ...change } }],
 });
 
+/** Lets the first light throw a shadow, so soft, or none. */
+export const setShadow = (set: StageSet, shadow: number | null): Edit => {
+  const { shadow: _, ...light } = set.body.lights[0]!;
+  return {
+    ...{ label: shadow === null ? 'No shadow' : 'Change the shadow', part: set.id, merge: 'shadow' },
+    patches: [{ op: 'replace', path: ['lights', 0], value: shadow === null ? light : { ...light, shadow } }],
+  };
+};
+
 export const removeLight = (set: StageSet, at: number): Edit => ({
   label: 'Delete light',
   part: set.id,
@@ -147,13 +156,19 @@ export const setToneMapping = (part: string, value: NonNullable<StageSet['body']
   patches: [{ op: 'add', path: ['toneMapping'], value }],
 });
 
-/** Sets one field of a set as a whole: its camera, its exposure, its light from above. */
-export const setStage = <K extends 'ambientUp' | 'ambientDown' | 'camera' | 'bloom' | 'exposure'>(
+/** Sets one field of a set as a whole: its camera, its exposure, its light from above, the air in it. */
+export const setStage = <K extends 'ambientUp' | 'ambientDown' | 'camera' | 'bloom' | 'exposure' | 'air'>(
   part: string,
   field: K,
-  value: StageSet['body'][K],
+  value: NonNullable<StageSet['body'][K]>,
   label: string,
 ): Edit => ({
   ...{ label, part, merge: `set ${field}` },
-  patches: [{ op: 'replace', path: [field], value }],
+  patches: [{ op: 'add', path: [field], value }],
+});
+
+/** Takes the air out of a set. */
+export const clearAir = (part: string): Edit => ({
+  ...{ label: 'Clear the air', part },
+  patches: [{ op: 'remove', path: ['air'] }],
 });

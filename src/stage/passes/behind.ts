@@ -5,9 +5,10 @@ import {
   WebGLRenderTarget,
   type PerspectiveCamera,
   type Texture,
+  type Vector3,
   type WebGLRenderer,
 } from 'three';
-import { BACKDROP, SURROUND_LIGHT } from './backdrop.ts';
+import { BACKDROP } from './backdrop.ts';
 import { createFullFrame, hdrTarget } from './fullFrame.ts';
 
 /** Metres ahead of the camera, from the depth a perspective camera writes; what has nothing in it is far away. */
@@ -42,7 +43,12 @@ export const createBehind = (renderer: WebGLRenderer) => {
     [depth, color] = [null, null];
   };
   return {
-    copy: (target: WebGLRenderTarget, camera: PerspectiveCamera, asksColor: boolean): Behind => {
+    copy: (
+      target: WebGLRenderTarget,
+      camera: PerspectiveCamera,
+      asksColor: boolean,
+      surround: Vector3,
+    ): Behind => {
       const { width, height } = target;
       if (depth?.width !== width || depth.height !== height) free();
       depth ??= new WebGLRenderTarget(width, height, {
@@ -52,7 +58,7 @@ export const createBehind = (renderer: WebGLRenderer) => {
       metres.draw({ depth: target.depthTexture, near: camera.near, far: camera.far }, depth);
       if (asksColor) {
         color ??= hdrTarget(width, height);
-        light.draw({ source: target.texture, surround: SURROUND_LIGHT }, color);
+        light.draw({ source: target.texture, surround }, color);
       }
       return { depth: depth.texture, color: color?.texture ?? null };
     },

@@ -21,12 +21,12 @@ void main() {
   vec3 cross = s(0.0, -2.0) + s(-2.0, 0.0) + s(2.0, 0.0) + s(0.0, 2.0);
   color = vec4(s(0.0, 0.0) * 0.125 + inner * 0.125 + outer * 0.03125 + cross * 0.0625, 1.0);
 }`;
-const UP = `uniform sampler2D source; uniform sampler2D finer; uniform vec2 texel;
+const UP = `uniform sampler2D source; uniform sampler2D finer; uniform vec2 texel; uniform float radius;
 vec3 s(float x, float y) { return texture(source, at + texel * vec2(x, y)).rgb; }
 void main() {
   vec3 tent = s(0.0, 0.0) * 4.0 + (s(-1.0, 0.0) + s(1.0, 0.0) + s(0.0, -1.0) + s(0.0, 1.0)) * 2.0
     + s(-1.0, -1.0) + s(1.0, -1.0) + s(-1.0, 1.0) + s(1.0, 1.0);
-  color = vec4(texture(finer, at).rgb + tent / 16.0, 1.0);
+  color = vec4(texture(finer, at).rgb + tent * (radius / 16.0), 1.0);
 }`;
 
 const LEVELS = 5;
@@ -39,7 +39,7 @@ export const bloom: PassDeclaration = {
   create: (renderer) => {
     const bright = createFullFrame(renderer, ['source', 'threshold'], BRIGHT);
     const down = createFullFrame(renderer, ['source', 'texel'], DOWN);
-    const up = createFullFrame(renderer, ['source', 'finer', 'texel'], UP);
+    const up = createFullFrame(renderer, ['source', 'finer', 'texel', 'radius'], UP);
     let chain: WebGLRenderTarget[] = [];
     let gathered: WebGLRenderTarget[] = [];
     let size = '';
@@ -61,7 +61,15 @@ export const bloom: PassDeclaration = {
           down.draw({ source: chain[i - 1]!.texture, texel: texel(chain[i - 1]!) }, chain[i]!);
         let below = chain[LEVELS - 1]!;
         for (let i = LEVELS - 2; i >= 0; i -= 1) {
-          up.draw({ source: below.texture, finer: chain[i]!.texture, texel: texel(below) }, gathered[i]!);
+          up.draw(
+            {
+              source: below.texture,
+              finer: chain[i]!.texture,
+              texel: texel(below),
+              radius: set.bloom.radius ?? 1,
+            },
+            gathered[i]!,
+          );
           below = gathered[i]!;
         }
         buffers.bloom = below.texture;

@@ -6,6 +6,8 @@ export interface Drawn<T> {
   readonly asks: 'color' | 'depth' | null;
   /** False where it is to be left out of what others read behind them. */
   readonly isCopied: boolean;
+  /** The author's own: what has less is drawn before. */
+  readonly order?: number;
   /** Its distance from the camera, or anything that grows with it. */
   readonly away: number;
 }
@@ -19,7 +21,7 @@ export interface Group<T> {
 }
 
 /**
- * The order a frame is drawn in: first what neither blends nor asks; then, from far to near, the rest, where each that
+ * The order a frame is drawn in: first what neither blends nor asks; then, by the author's own order and from far to near, the rest, where each that
  * asks for the frame behind it has a turn of its own. What is not to be copied is drawn after the first that asks has
  * its copy, unless nobody asks.
  */
@@ -28,7 +30,7 @@ export const drawGroups = <T>(drawn: readonly Drawn<T>[]): readonly Group<T>[] =
   const late = (each: Drawn<T>): boolean => each.blends || each.asks !== null;
   const first = drawn.filter((each) => !late(each) && (each.isCopied || !someone));
   const kept = drawn.filter((each) => !late(each) && !each.isCopied && someone);
-  const rest = drawn.filter(late).sort((a, b) => b.away - a.away);
+  const rest = drawn.filter(late).sort((a, b) => (a.order ?? 0) - (b.order ?? 0) || b.away - a.away);
   const groups: { items: T[]; asks: 'color' | 'depth' | false; isStale: boolean }[] = [];
   if (first.length) groups.push({ items: first.map((each) => each.item), asks: false, isStale: true });
   let isStale = true;

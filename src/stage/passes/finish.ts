@@ -1,4 +1,4 @@
-import { BACKDROP, SURROUND, SURROUND_LIGHT } from './backdrop.ts';
+import { BACKDROP, SURROUND, surroundOf } from './backdrop.ts';
 import type { StageDocument } from '#core/document/project.ts';
 import { createFullFrame } from './fullFrame.ts';
 import type { PassDeclaration } from './pass.ts';
@@ -66,7 +66,7 @@ export const finish: PassDeclaration = {
             ...{ source: scene, depth, bloom: bloom ?? null, components },
             mapping: MAPPINGS.indexOf(set.toneMapping ?? 'filmic'),
             ...{ bloomIntensity: set.bloom.intensity, exposure: set.exposure },
-            surround: components === 0 ? SURROUND_LIGHT : SURROUND,
+            surround: components === 0 ? surroundOf(set) : SURROUND,
           },
           null,
         ),

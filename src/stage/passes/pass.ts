@@ -1,8 +1,9 @@
 import type { Camera, Scene, Texture, WebGLRenderer, WebGLRenderTarget } from 'three';
 import type { StageDocument } from '#core/document/project.ts';
+import type { Lights } from '../scene/lights.ts';
 
 /** What passes hand to one another; `picture` is what is seen in the end. */
-export type BufferName = 'scene' | 'depth' | 'bloom' | 'picture';
+export type BufferName = 'keyShadow' | 'scene' | 'depth' | 'bloom' | 'picture';
 export type Buffers = Partial<Record<BufferName, Texture | null>>;
 
 /** What is drawn this time. */
@@ -25,7 +26,11 @@ export interface PassDeclaration {
   readonly writes: readonly BufferName[];
   /** Where it adds to what others wrote: whether it has anything to add. Where it makes something, reading it is reason enough. */
   readonly adds?: (frame: Frame) => boolean;
-  readonly create: (renderer: WebGLRenderer) => {
+  /** @param lights what surfaces are told of light, for a pass that finds out some of it */
+  readonly create: (
+    renderer: WebGLRenderer,
+    lights: Lights,
+  ) => {
     readonly draw: (frame: Frame, buffers: Buffers) => void;
     readonly dispose: () => void;
   };

@@ -1,6 +1,8 @@
 import { Color, Mesh, type Object3D, type PerspectiveCamera, type Scene } from 'three';
 import type { PropMaterial } from '../scene/propMaterial.ts';
 import { createBehind, type Behind } from './behind.ts';
+import { surroundOf } from './backdrop.ts';
+import { hasKeyShadow } from './keyShadow.ts';
 import { drawGroups } from './drawGroups.ts';
 import type { PassDeclaration } from './pass.ts';
 
@@ -13,12 +15,13 @@ const materialOf = (object: Object3D): PropMaterial | undefined =>
  */
 export const surfaces: PassDeclaration = {
   name: 'surfaces',
-  reads: () => [],
+  reads: ({ set, components }) => (components === 0 && hasKeyShadow(set) ? ['keyShadow'] : []),
   writes: ['scene', 'depth'],
-  create: (renderer) => {
+  create: (renderer, lights) => {
     const behind = createBehind(renderer);
     return {
-      draw: ({ target, scene, camera }, buffers) => {
+      draw: ({ target, scene, camera, set }, buffers) => {
+        if (!hasKeyShadow(set)) lights.keyShadowSpread.value.w = 0;
         const begin = () => renderer.setRenderTarget(target);
         begin();
         renderer.setClearColor(new Color(0, 0, 0), 0);
@@ -33,6 +36,7 @@ export const surfaces: PassDeclaration = {
               : materialOf(mesh)?.needs.has('sceneDepth')
                 ? 'depth'
                 : null,
+            order: (mesh.userData['drawOrder'] as number | undefined) ?? 0,
             isCopied: mesh.userData['uncopied'] !== true,
             away: mesh.getWorldPosition(mesh.position.clone()).distanceToSquared(camera.position),
           })),
@@ -44,6 +48,7 @@ export const surfaces: PassDeclaration = {
               target,
               camera as PerspectiveCamera,
               groups.some((each) => each.asks === 'color'),
+              surroundOf(set),
             );
             begin();
           }

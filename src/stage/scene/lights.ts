@@ -1,4 +1,4 @@
-import { Vector3, Vector4 } from 'three';
+import { Matrix4, Vector3, Vector4, type Texture } from 'three';
 import type { StageDocument } from '#core/document/project.ts';
 import { LIGHTS } from '#core/emit/glsl/lighting.ts';
 
@@ -9,6 +9,12 @@ export const createLights = () => ({
   lightColor: { value: Array.from({ length: LIGHTS }, () => new Vector3()) },
   ambientUp: { value: new Vector3() },
   ambientDown: { value: new Vector3() },
+  /** What stands in the way of the first light, seen from it; written by the pass that draws it. */
+  keyShadowMap: { value: null as Texture | null },
+  keyShadowMatrix: { value: new Matrix4() },
+  keyShadowSpread: { value: new Vector4() },
+  airColor: { value: new Vector4() },
+  airLens: { value: new Vector4() },
 });
 export type Lights = ReturnType<typeof createLights>;
 
@@ -22,4 +28,16 @@ export const setLights = (lights: Lights, stage: StageDocument) => {
   });
   lights.ambientUp.value.fromArray([...stage.ambientUp]);
   lights.ambientDown.value.fromArray([...stage.ambientDown]);
+  lights.airColor.value.set(...(stage.air?.color ?? [0, 0, 0]), stage.air?.density ?? 0);
+};
+
+/** What the air reckons with of the camera and of the picture's size in pixels. */
+export const setLens = (
+  { airLens }: Lights,
+  camera: { readonly fov: number; readonly aspect: number },
+  width: number,
+  height: number,
+): void => {
+  const up = Math.tan((camera.fov * Math.PI) / 360);
+  airLens.value.set(up * camera.aspect, up, 1 / width, 1 / height);
 };

@@ -51,6 +51,10 @@ export interface PropMaterial {
   readonly picture: RawShaderMaterial;
   /** The edges of its triangles alone. */
   readonly edges: RawShaderMaterial;
+  /** Whether it stands in a light's way: what blends and what is added does not. */
+  readonly casts: boolean;
+  /** Drawn from a light, where its mesh alone does not tell where it is: it is cut out, or moved. */
+  readonly caster: RawShaderMaterial | null;
   /** What its program asks of the stage. */
   readonly needs: ReadonlySet<Requirement>;
   /** Hands over what lies behind it; null where nothing does. */
@@ -151,6 +155,18 @@ export const createPropMaterial = (
   edges.blending = NoBlending;
   edges.depthWrite = false;
 
+  const casts = settings.alphaMode === 'opaque' || settings.alphaMode === 'cutout';
+  const caster =
+    casts && (settings.alphaMode === 'cutout' || shader.program.outputs['vertexOffset']) ? make(0) : null;
+  if (caster) {
+    caster.side = DoubleSide;
+    caster.blending = NoBlending;
+    caster.colorWrite = false;
+    caster.polygonOffset = true;
+    caster.polygonOffsetFactor = 1.5;
+    caster.polygonOffsetUnits = 4;
+  }
+
   const settle = (tap: number) => {
     const finished = tap === 0;
     const { alphaMode } = settings;
@@ -177,6 +193,8 @@ export const createPropMaterial = (
     surface,
     picture,
     edges,
+    casts,
+    caster,
     needs: new Set(requirementsOf(shader.program)),
     setBehind: (behind) => {
       shared['sceneDepthMap']!.value = behind?.depth ?? FAR;
@@ -203,6 +221,7 @@ export const createPropMaterial = (
         shared[name]!.value = table ? textureOf(table) : (numbers.textures.get(name) ?? GREY);
       }
       for (const material of [surface, picture, edges]) material.uniformsNeedUpdate = true;
+      if (caster) caster.uniformsNeedUpdate = true;
     },
     setResolution: (width, height) => (shared['resolution']!.value as Vector2).set(width, height),
     showTap: settle,
@@ -210,6 +229,7 @@ export const createPropMaterial = (
       surface.dispose();
       picture.dispose();
       edges.dispose();
+      caster?.dispose();
     },
   };
 };

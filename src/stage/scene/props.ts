@@ -55,6 +55,8 @@ export const createProps = (scene: Scene, meshes: Meshes) => {
     const object = before?.object ?? new MeshObject();
     if (before?.authored.mesh !== authored.mesh) object.geometry = meshes.geometryFor(authored.mesh);
     object.userData['uncopied'] = authored.uncopied ?? false;
+    object.userData['drawOrder'] = authored.drawOrder ?? 0;
+    object.userData['casts'] = !authored.hidden && !authored.shadowless && drawnBy.casts;
     let moved = before?.moved ?? null;
     if (before?.drawnBy !== drawnBy) {
       object.material = drawnBy.surface;
@@ -65,6 +67,8 @@ export const createProps = (scene: Scene, meshes: Meshes) => {
       moved = offset ? prepareMovedBounds(offset) : null;
       object.onBeforeRender = (_renderer, _scene, _camera, geometry, material) => {
         const { uniforms } = material as PropMaterial['surface'];
+        // What only tells how far it is reads none of this.
+        if (!uniforms['boundsLow']) return;
         (uniforms['boundsLow']!.value as Vector3).copy(geometry.boundingBox!.min);
         (uniforms['boundsHigh']!.value as Vector3).copy(geometry.boundingBox!.max);
         (material as PropMaterial['surface']).uniformsNeedUpdate = true;

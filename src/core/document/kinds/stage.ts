@@ -38,6 +38,13 @@ const prop = object({
   hidden: optional(flag),
   /** Left out of what surfaces before it read behind them. */
   uncopied: optional(flag),
+  shadowless: optional(told(flag, 'Throws no shadow.')),
+  drawOrder: optional(
+    told(
+      number,
+      'Of what blends: drawn after what has less, however far it is; 0 where it is not told, and by distance among the same.',
+    ),
+  ),
   /** Not picked on the stage, and not moved there. */
   locked: optional(flag),
 });
@@ -50,7 +57,20 @@ const light = object({
   /** Linear. */
   color: numbers(3),
   intensity: number,
+  shadow: optional(
+    told(
+      number,
+      'Of the first light: how soft its shadow is, in metres, from 0 to 2; it throws none where this is not told.',
+    ),
+  ),
 });
+
+const air = object({
+  /** Linear: what is seen where there is nothing but air. */
+  color: numbers(3),
+  density: told(number, 'The share of light lost a metre, as an exponent; from 0 to 10.'),
+});
+export type Air = Read<typeof air>;
 export type Light = Read<typeof light>;
 
 export const stage = documentKind({
@@ -65,7 +85,12 @@ export const stage = documentKind({
     /** `fieldOfView` is vertical, in degrees. */
     camera: object({ position: numbers(3), target: numbers(3), fieldOfView: number }),
     /** `threshold` is the linear luminance from which light spreads. */
-    bloom: object({ threshold: number, intensity: number }),
+    bloom: object({
+      threshold: number,
+      intensity: number,
+      radius: optional(told(number, 'How much of it spreads on, from 0 to 1; 1 where it is not told.')),
+    }),
+    air: optional(told(air, 'What lies between the props and the camera; clear where it is not told.')),
     exposure: number,
     toneMapping: optional(
       told(
@@ -76,7 +101,14 @@ export const stage = documentKind({
     order: optional(told(number, 'Its place among the sets; those without one come last, by name.')),
     script: optional(told(id, 'The script that plays in the set; the project’s first where none is named.')),
   },
-  check: (r, { props }) => {
+  check: (r, { props, lights, air, bloom }) => {
+    const within = (x: number | undefined, most: number, path: string): void => {
+      if (x !== undefined && !(x >= 0 && x <= most))
+        r.problem(path, `This should lie between 0 and ${most}, and is ${x}.`);
+    };
+    lights.forEach((light, i) => within(light.shadow, 2, `lights[${i}].shadow`));
+    within(air?.density, 10, 'air.density');
+    within(bloom.radius, 1, 'bloom.radius');
     const seen = new Set<string>();
     props.forEach((prop, i) => {
       if (seen.has(prop.id)) r.problem(`props[${i}].id`, `Two props have the id “${prop.id}”.`);

@@ -2,14 +2,21 @@ import { VARYINGS, type Varying } from '../../language/names/glslInterface.ts';
 import { GLSL_LOCALS, GLSL_TOP_NAMES } from '../../language/names/glslNames.ts';
 import type { InputName } from '../../program/inputs.ts';
 import type { Type } from '../../program/types.ts';
-import { declaredIn, shadingOf, writtenBy, type Program, type Value } from '../../program/value.ts';
+import {
+  declaredIn,
+  reachable,
+  shadingOf,
+  writtenBy,
+  type Program,
+  type Value,
+} from '../../program/value.ts';
 import type { Line } from '../source/dialect.ts';
 import { indent, plainLines, writeStage } from '../source/writeStage.ts';
 import { writeSurface, type PixelEnds } from '../source/writeSurface.ts';
 import type { EmitOptions } from './options.ts';
 import { HEADER } from './header.ts';
 import { FRAGMENT_READS } from './inputReads.ts';
-import { LIGHT_UNIFORMS, LIGHTING } from './lighting.ts';
+import { AIR, AIR_UNIFORMS, LIGHT_UNIFORMS, LIGHTING, SHADOW_UNIFORMS, STAGE_LIGHTING } from './lighting.ts';
 import { GLSL } from './spell.ts';
 import { declareUniforms, parameterUniforms, type Handed } from './uniforms.ts';
 
@@ -34,10 +41,14 @@ const asTap = (type: Type, text: string): string => {
   }
 };
 
-const ENDS: PixelEnds = {
+/** On the stage there is air between a surface and the camera; what shows what is behind it has had its share already. */
+const endsOf = (hasAir: boolean, isAdded: boolean): PixelEnds => ({
   discardWhere: (condition) => `if (${condition}) discard;`,
-  give: (color, alpha) => `fragColor = vec4(${color}, ${alpha});`,
-};
+  give: (color, alpha) => {
+    const seen = isAdded ? `${color} * airLeft()` : `mix(airColor.rgb, ${color}, airLeft())`;
+    return `fragColor = vec4(${hasAir ? seen : color}, ${alpha});`;
+  },
+});
 
 /** What the light of a surface is worked out from. */
 const LIT_READS: readonly InputName[] = ['normal', 'position', 'viewDirection'];
@@ -87,14 +98,21 @@ export const writeFragment = (
   });
   const read = new Set(stage.inputs);
   const varyings = VARYINGS.filter(({ input }) => read.has(input));
+  const showsBehind = reachable(writtenBy(program, 'fragment')).some(
+    ({ op, payload }) => op === 'input' && payload === 'sceneColorMap',
+  );
+  const hasAir = live && !showsBehind;
   const uniforms = [
     ...new Set(stage.from),
     ...parameterUniforms(program, stage.reached, handed),
     ...(live ? ['int tap'] : []),
     ...(lit ? LIGHT_UNIFORMS : []),
+    ...(lit && live ? SHADOW_UNIFORMS : []),
+    ...(hasAir ? AIR_UNIFORMS : []),
   ];
   const surface = writeSurface(
-    ...([GLSL, ENDS, declaredIn(program, 'fragment'), program.outputs, shading] as const),
+    ...([GLSL, endsOf(hasAir, shading.alphaMode === 'added'), declaredIn(program, 'fragment')] as const),
+    ...([program.outputs, shading] as const),
     ...([stage.text, stage.locals] as const),
   );
   return {
@@ -109,7 +127,8 @@ export const writeFragment = (
         '',
         ...declareUniforms(uniforms),
         '',
-        ...(lit ? [...LIGHTING.split('\n'), ''] : []),
+        ...(hasAir ? [...AIR.split('\n'), ''] : []),
+        ...(lit ? [...(live ? STAGE_LIGHTING : LIGHTING).split('\n'), ''] : []),
       ]),
       ...stage.functions,
       ...plainLines(['void main() {']),

@@ -5,14 +5,31 @@ export const LIGHTS = 4;
  * The lit surface: glTF 2.0's metallic-roughness model (specification, appendix B): GGX distribution, Smith's
  * height-correlated visibility, Schlick's Fresnel. Light colours are linear, already times their intensity; a
  * light's `w` is 0 for a direction and 1 for a point that fades with the square of its distance.
+ *
+ * The fill is a sky whose radiance grows evenly from straight below to straight above. What a mirror of some roughness
+ * gathers of it is known but for one number, a cubic fitted to the integral over GGX (2/3 where wholly rough, as for a
+ * diffuse surface). How much of it is reflected at once, whatever its colour and at its edges, are two more (the
+ * split sum, B. Karis, SIGGRAPH 2013, in polynomials fitted over roughness and angle: 0.023 and 0.012 off in
+ * the mean), and what bounces again between the facets follows (C. Fdez-Agüera, "A Multiple-Scattering Microfacet Model
+ * for Real-Time Image-based Lighting", 2019), so that a white surface in a white sky is white.
  */
-export const LIGHTING = `vec3 lightSurface(vec3 baseColor, float metallic, float roughness, float occlusion, vec3 n, vec3 v, vec3 at) {
-  float a = max(roughness * roughness, 0.002);
+const lighting = (
+  shadowed: string,
+) => `vec3 lightSurface(vec3 baseColor, float metallic, float roughness, float occlusion, vec3 n, vec3 v, vec3 at) {
+  float rough = clamp(roughness, 0.0, 1.0);
+  float a = max(rough * rough, 0.002);
   vec3 f0 = mix(vec3(0.04), baseColor, metallic);
   vec3 diffuse = baseColor * (1.0 - metallic) / 3.14159265;
   float nv = max(dot(n, v), 1e-3);
-  vec3 ambient = mix(ambientDown, ambientUp, n.y * 0.5 + 0.5) * occlusion;
-  vec3 sum = ambient * (baseColor * (1.0 - metallic) + f0 * 0.5);
+  float gathered = 1.0 - a / 3.0 * (1.48 + 0.22 * a - 0.7 * a * a);
+  vec3 sky = mix(ambientDown, ambientUp, reflect(-v, n).y * gathered * 0.5 + 0.5);
+  vec3 around = mix(ambientDown, ambientUp, n.y / 3.0 + 0.5);
+  float edge = min(pow(max(1.0 - nv, 0.0), 5.0) * (1.087 + rough * (-1.682 + rough * (-0.283 + 0.95 * rough))), 1.0);
+  float lost = a * (0.408 + nv * (0.826 - 0.847 * nv) - a * (0.291 - nv * (0.337 + 0.287 * nv)));
+  vec3 once = f0 * (1.0 - lost - edge) + edge;
+  vec3 mean = f0 + (1.0 - f0) / 21.0;
+  vec3 again = lost * once * mean / (1.0 - lost * mean);
+  vec3 sum = occlusion * (once * sky + (again + baseColor * (1.0 - metallic) * (1.0 - once - again)) * around);
   for (int i = 0; i < lightCount; ++i) {
     vec3 toLight = lightPosition[i].xyz - at * lightPosition[i].w;
     float fade = lightPosition[i].w > 0.0 ? 1.0 / max(dot(toLight, toLight), 1e-4) : 1.0;
@@ -24,10 +41,51 @@ export const LIGHTING = `vec3 lightSurface(vec3 baseColor, float metallic, float
     float distribution = a * a / (3.14159265 * d * d);
     float visibility = 0.5 / max(nl * sqrt(nv * nv * (1.0 - a * a) + a * a) + nv * sqrt(nl * nl * (1.0 - a * a) + a * a), 1e-5);
     vec3 fresnel = f0 + (1.0 - f0) * pow(1.0 - max(dot(v, h), 0.0), 5.0);
-    sum += ((1.0 - fresnel) * diffuse + fresnel * distribution * visibility) * nl * fade * lightColor[i];
+    sum += ((1.0 - fresnel) * diffuse + fresnel * distribution * visibility) * nl * fade * lightColor[i]${shadowed};
   }
   return sum;
 }`;
+/** As a game takes it: what throws shadows there is the game's. */
+export const LIGHTING = lighting('');
+
+/**
+ * As the stage draws it: the first light is held back by what stands in its way, by the share of places around a point
+ * that it reaches (percentage-closer filtering, W. Reeves et al., 1987; places as H. Vogel's sunflower has them).
+ * `keyShadowSpread`: how far these lie in the map, how far a surface stands off itself in metres, and 1 where there is
+ * a shadow at all.
+ */
+export const STAGE_LIGHTING = `float keyShadow(vec3 at, vec3 n) {
+  if (keyShadowSpread.w == 0.0) return 1.0;
+  vec4 p = keyShadowMatrix * vec4(at + n * keyShadowSpread.z, 1.0);
+  vec3 q = p.xyz / p.w;
+  if (p.w <= 0.0 || any(lessThan(q.xy, vec2(0.0))) || any(greaterThan(q.xy, vec2(1.0)))) return 1.0;
+  float turn = 6.2831853 * fract(52.9829189 * fract(dot(gl_FragCoord.xy, vec2(0.06711056, 0.00583715))));
+  float reached = 0.0;
+  for (int i = 0; i < 16; ++i) {
+    float angle = float(i) * 2.39996323 + turn;
+    vec2 way = sqrt((float(i) + 0.5) / 16.0) * vec2(cos(angle), sin(angle));
+    reached += step(min(q.z, 1.0), texture(keyShadowMap, q.xy + way * keyShadowSpread.xy).r);
+  }
+  return reached / 16.0;
+}
+${lighting(' * (i == 0 ? keyShadow(at, n) : 1.0)')}`;
+export const SHADOW_UNIFORMS: readonly string[] = [
+  'highp sampler2D keyShadowMap',
+  'mat4 keyShadowMatrix',
+  'vec4 keyShadowSpread',
+];
+
+/**
+ * What of a surface's light is left after the air between it and the camera: its radiance falls by a constant share a
+ * metre (Beer and Lambert). `airColor`: the air's own light, and that share; `airLens`: the picture's half height and
+ * width a metre away, and one over its size in pixels.
+ */
+export const AIR = `float airLeft() {
+  if (airColor.a <= 0.0) return 1.0;
+  float away = length(vec3((gl_FragCoord.xy * airLens.zw * 2.0 - 1.0) * airLens.xy, 1.0)) / gl_FragCoord.w;
+  return exp(-airColor.a * away);
+}`;
+export const AIR_UNIFORMS: readonly string[] = ['vec4 airColor', 'vec4 airLens'];
 
 /** What whoever draws hands over for it. */
 export const LIGHT_UNIFORMS: readonly string[] = [

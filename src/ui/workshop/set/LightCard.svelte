@@ -1,7 +1,7 @@
 <script lang="ts">
   import X from '@lucide/svelte/icons/x';
   import type { Light, PartOf } from '#core/document/project.ts';
-  import { changeLight, removeLight } from '#core/edits/stageEdits.ts';
+  import { changeLight, removeLight, setShadow } from '#core/edits/stageEdits.ts';
   import { fromHex, toHex } from '#core/numbers/colour.ts';
   import type { Session } from '../state/session.svelte.ts';
   import NumbersLine from './NumbersLine.svelte';
@@ -45,14 +45,39 @@
       onclick={() => session.apply(removeLight(set, at))}><X size={12} /></button
     >
   {/snippet}
-  <NumbersLine
-    word="strength"
-    label="{name} strength"
-    value={[light.intensity]}
-    min={0}
-    onchange={([intensity]) => change({ intensity: intensity! }, 'intensity')}
-    onsettle={session.settle}
-  />
+  <div class="flex gap-4">
+    <NumbersLine
+      word="strength"
+      label="{name} strength"
+      value={[light.intensity]}
+      min={0}
+      onchange={([intensity]) => change({ intensity: intensity! }, 'intensity')}
+      onsettle={session.settle}
+    />
+    {#if at === 0}
+      <label class="flex h-[17px] items-center gap-1 text-[12px] text-third">
+        <input
+          type="checkbox"
+          checked={light.shadow !== undefined}
+          aria-label="The {name} throws a shadow"
+          onchange={(event) => session.apply(setShadow(set, event.currentTarget.checked ? 0.05 : null))}
+        />
+        {#if light.shadow === undefined}shadow{/if}
+      </label>
+      {#if light.shadow !== undefined}
+        <NumbersLine
+          word="shadow"
+          label="softness of the shadow"
+          value={[light.shadow]}
+          min={0}
+          max={2}
+          unit=" m"
+          onchange={([shadow]) => session.apply(setShadow(set, shadow!))}
+          onsettle={session.settle}
+        />
+      {/if}
+    {/if}
+  </div>
   <NumbersLine
     word={light.kind === 'point' ? 'at' : 'from'}
     label="{name} position"

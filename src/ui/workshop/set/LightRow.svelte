@@ -1,7 +1,7 @@
 <script lang="ts">
   import Plus from '@lucide/svelte/icons/plus';
   import type { PartOf } from '#core/document/project.ts';
-  import { addLight, MOST_LIGHTS, setStage, setToneMapping } from '#core/edits/stageEdits.ts';
+  import { addLight, clearAir, MOST_LIGHTS, setStage, setToneMapping } from '#core/edits/stageEdits.ts';
   import { fromHex, toHex } from '#core/numbers/colour.ts';
   import type { Session } from '../state/session.svelte.ts';
   import LightCard from './LightCard.svelte';
@@ -17,6 +17,11 @@
     session.apply(setStage(set.id, which, value, 'Change fill'));
   const camera = (what: Partial<typeof body.camera>) =>
     session.apply(setStage(set.id, 'camera', { ...body.camera, ...what }, 'Change camera'));
+  type Air = NonNullable<typeof body.air>;
+  /** Air as it is begun: a bluish haze that halves what is seen in some seven metres. */
+  const HAZE: Air = { color: [0.02, 0.03, 0.04], density: 0.1 };
+  const air = (what: Partial<Air>) =>
+    session.apply(setStage(set.id, 'air', { ...(body.air ?? HAZE), ...what }, 'Change the air'));
   const bloom = (what: Partial<typeof body.bloom>) =>
     session.apply(setStage(set.id, 'bloom', { ...body.bloom, ...what }, 'Change bloom'));
 </script>
@@ -24,7 +29,7 @@
 <SetRow aria-label="Light">
   {#snippet margin()}
     <div class="text-[15px] font-semibold">light</div>
-    <div class="text-[12px] text-second">key, fill</div>
+    <div class="text-[12px] text-second">key, fill, air</div>
   {/snippet}
   {#each body.lights as light, at (at)}<LightCard {session} {set} {light} {at} />{/each}
   {#if body.lights.length < MOST_LIGHTS}
@@ -49,6 +54,41 @@
         />{word}</label
       >
     {/each}
+  </SetCard>
+  <SetCard label="Air">
+    {#snippet heading()}
+      <label class="flex items-center gap-1"
+        ><input
+          type="checkbox"
+          checked={body.air !== undefined}
+          aria-label="Air between the props"
+          onchange={(event) => (event.currentTarget.checked ? air({}) : session.apply(clearAir(set.id)))}
+        />air</label
+      >
+    {/snippet}
+    {#if body.air}
+      <NumbersLine
+        word="thick"
+        label="density of the air"
+        value={[body.air.density]}
+        step={0.005}
+        min={0}
+        max={10}
+        unit="/m"
+        onchange={([density]) => air({ density: density! })}
+        onsettle={session.settle}
+      />
+      <label class="flex h-[17px] items-center gap-2 text-[12px] text-third"
+        ><input
+          type="color"
+          class="h-3.5 w-8"
+          aria-label="Colour of the air, as it looks"
+          value={toHex(body.air.color)}
+          oninput={(event) => air({ color: fromHex(event.currentTarget.value) })}
+          onchange={session.settle}
+        />its light</label
+      >
+    {:else}<span class="text-[12px] text-third">clear</span>{/if}
   </SetCard>
 </SetRow>
 <SetRow aria-label="Camera">
@@ -129,6 +169,15 @@
       value={[body.bloom.intensity]}
       min={0}
       onchange={([intensity]) => bloom({ intensity: intensity! })}
+      onsettle={session.settle}
+    />
+    <NumbersLine
+      word="reach"
+      label="bloom radius"
+      value={[body.bloom.radius ?? 1]}
+      min={0}
+      max={1}
+      onchange={([radius]) => bloom({ radius: radius! })}
       onsettle={session.settle}
     />
   </SetCard>

@@ -27,9 +27,7 @@
 
 <style>
   .nine {
-    position: absolute;
-    top: 6px;
-    right: 8px;
+    align-self: center;
     display: grid;
     grid-template: repeat(3, 8px) / repeat(3, 8px);
     gap: 2px;

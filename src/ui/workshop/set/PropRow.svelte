@@ -1,7 +1,7 @@
 <script lang="ts">
   import { DropdownMenu } from 'bits-ui';
   import type { Prop } from '#core/document/project.ts';
-  import { changeProps, mayStandOn, setParent } from '#core/edits/stageEdits.ts';
+  import { changeProps } from '#core/edits/stageEdits.ts';
   import { MESH_KINDS, type MeshRecipe } from '#core/meshes/makeMesh.ts';
   import { meshStarter } from '#core/meshes/meshStarter.ts';
   import { chordOf, chordText } from '../commands/chords.ts';
@@ -10,10 +10,12 @@
   import { isStop, propStop } from '../score/stops.ts';
   import { propsInHand } from '../state/propsInHand.ts';
   import type { Session } from '../state/session.svelte.ts';
-  import { doToProps, dressProps, marked } from './doToProp.ts';
+  import { doToProps, dressProps } from './doToProp.ts';
   import { drawWires } from './drawWires.ts';
   import NumbersLine from './NumbersLine.svelte';
   import PivotPicker from './PivotPicker.svelte';
+  import PropLayers from './PropLayers.svelte';
+  import PropPlace from './PropPlace.svelte';
   import SetCard from './SetCard.svelte';
   import SetRow from './SetRow.svelte';
 
@@ -47,17 +49,6 @@
         mesh: { ...each.mesh, [name]: value.length === 1 ? value[0]! : value } as MeshRecipe,
       }),
       `mesh ${name}`,
-    );
-  type Three = readonly [number, number, number];
-  const setPlace = (what: 'position' | 'rotation' | 'scale', value: readonly number[]) =>
-    change(`Place ${prop.name}`, (each) => ({ ...each, [what]: value as Three }), what);
-  const carriers = $derived(
-    session.stage?.body.props.filter((each) => mayStandOn(session.stage!, [prop.id], each.id)) ?? [],
-  );
-  const face = (how: string) =>
-    change(
-      how ? `Turn ${prop.name} to the camera` : `Turn ${prop.name} as it was`,
-      ({ faces: _, ...each }) => (how === 'camera' || how === 'upright' ? { ...each, faces: how } : each),
     );
   const settle = () => session.settle();
 
@@ -182,30 +173,32 @@
         {#each MESH_KINDS.keys() as each (each)}<option value={each}>{each}</option>{/each}
       </select>
     {/snippet}
-    <div class="fields">
-      {#each fields as [name, field] (name)}
-        <NumbersLine
-          word={name}
-          label="{prop.name} {name}"
-          value={numbersOf(name)}
-          min={field.least}
-          max={field.most}
-          whole={field.whole}
-          onchange={(value) => setMesh(name, value)}
-          onsettle={settle}
+    <div class="flex gap-3">
+      <div class="fields">
+        {#each fields as [name, field] (name)}
+          <NumbersLine
+            word={name}
+            label="{prop.name} {name}"
+            value={numbersOf(name)}
+            min={field.least}
+            max={field.most}
+            whole={field.whole}
+            onchange={(value) => setMesh(name, value)}
+            onsettle={settle}
+          />
+        {/each}
+      </div>
+      {#if kind.fields['pivot']}
+        <PivotPicker
+          label="Pivot of {prop.name}"
+          value={numbersOf('pivot')}
+          onchange={(value) => {
+            setMesh('pivot', value);
+            settle();
+          }}
         />
-      {/each}
+      {/if}
     </div>
-    {#if kind.fields['pivot']}
-      <PivotPicker
-        label="Pivot of {prop.name}"
-        value={numbersOf('pivot')}
-        onchange={(value) => {
-          setMesh('pivot', value);
-          settle();
-        }}
-      />
-    {/if}
   </SetCard>
   <SetCard label="Material of {prop.name}">
     {#snippet picture()}
@@ -228,97 +221,16 @@
       {ownValues === 1 ? '1 value' : `${ownValues || 'no'} values`} of its own
     </div>
   </SetCard>
-  <SetCard label="Place of {prop.name}" {inHand}>
-    {#snippet heading()}
-      <select
-        aria-label="What {prop.name} stands on"
-        title="It moves with what it stands on"
-        value={prop.parent ?? ''}
-        onchange={(event) =>
-          session.stage &&
-          session.apply(setParent(session.stage, [prop.id], event.currentTarget.value || undefined))}
-      >
-        <option value="">in the world</option>
-        {#each carriers as each (each.id)}<option value={each.id}>on {each.name}</option>{/each}
-      </select>
-      <select
-        aria-label="Where {prop.name} faces"
-        value={prop.faces ?? ''}
-        onchange={(event) => face(event.currentTarget.value)}
-      >
-        <option value="">as turned</option>
-        <option value="camera">faces the camera</option>
-        <option value="upright">faces it upright</option>
-      </select>
-    {/snippet}
-    <div class="place">
-      <NumbersLine
-        word="at"
-        label="{prop.name} position"
-        value={prop.position}
-        unit=" m"
-        onchange={(value) => setPlace('position', value)}
-        onsettle={settle}
-      />
-      <NumbersLine
-        word="turn"
-        label="{prop.name} turn"
-        value={prop.rotation}
-        step={0.5}
-        unit="°"
-        onchange={(value) => setPlace('rotation', value)}
-        onsettle={settle}
-      />
-      <NumbersLine
-        word="scale"
-        label="{prop.name} scale"
-        value={prop.scale ?? [1, 1, 1]}
-        min={1e-3}
-        onchange={(value) => setPlace('scale', value)}
-        onsettle={settle}
-      />
-    </div>
-  </SetCard>
-  <button
-    class="tag"
-    class:on={!prop.uncopied}
-    aria-pressed={!prop.uncopied}
-    title="Whether surfaces in front of it, such as heat haze or glass, see it behind them"
-    onclick={() =>
-      change(`${prop.uncopied ? 'Copy' : 'Leave out'} ${prop.name}`, (each) =>
-        marked(each, 'uncopied', !each.uncopied),
-      )}>copied</button
-  >
+  <PropPlace {session} {prop} {inHand} />
+  <PropLayers {session} {prop} />
 </SetRow>
 
 <style>
-  .tag {
-    flex: none;
-    margin-top: 23px;
-    padding: 0 6px;
-    border: 1px solid var(--rule);
-    border-radius: 3px;
-    background: var(--page);
-    color: var(--third);
-    font-size: 12px;
-    line-height: 17px;
-    text-decoration: line-through;
-  }
-  .tag.on {
-    border-color: var(--ink);
-    color: var(--ink);
-    text-decoration: none;
-  }
   .fields {
     display: grid;
     grid-auto-flow: column;
     grid-template-rows: repeat(2, 17px);
     column-gap: 14px;
     justify-content: start;
-  }
-  .place {
-    display: flex;
-    flex-direction: column;
-    padding-top: 1px;
   }
 </style>

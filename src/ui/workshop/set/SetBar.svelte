@@ -12,7 +12,11 @@
   <DropdownMenu.Root>
     <DropdownMenu.Trigger class="text-second hover:text-ink">Add prop</DropdownMenu.Trigger>
     <DropdownMenu.Portal>
-      <DropdownMenu.Content class="popup w-80 py-1" align="end" sideOffset={6}>
+      <DropdownMenu.Content
+        class="popup grid max-h-(--bits-dropdown-menu-content-available-height) w-[46rem] grid-cols-2 overflow-y-auto py-1"
+        align="end"
+        sideOffset={6}
+      >
         {#each MESH_KINDS as [kind, { summary }] (kind)}
           <DropdownMenu.Item class="menu-item" onSelect={() => newProp(session, kind as MeshRecipe['kind'])}
             ><span class="w-16 flex-none font-semibold">{kind}</span><span

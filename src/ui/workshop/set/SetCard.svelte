@@ -4,7 +4,7 @@
   /** A card of the set’s rows: a picture where it has one, a heading, and what it stands at. */
   interface Props {
     label: string;
-    heading: Snippet;
+    heading?: Snippet;
     children: Snippet;
     picture?: Snippet;
     inHand?: boolean;
@@ -15,7 +15,7 @@
 <div class="card staff-card" class:inhand={inHand} role="group" aria-label={label}>
   {#if picture}<div class="picture">{@render picture()}</div>{/if}
   <div class="words">
-    <div class="heading">{@render heading()}</div>
+    {#if heading}<div class="heading">{@render heading()}</div>{/if}
     {@render children()}
   </div>
 </div>

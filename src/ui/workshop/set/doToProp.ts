@@ -60,8 +60,11 @@ export const nudgeProps = (session: Session, [dx, dy, dz]: readonly [number, num
   );
 };
 
+/** What a prop can be marked as; each is told only where it is so. */
+export type Mark = 'hidden' | 'locked' | 'uncopied' | 'shadowless';
+
 /** A prop without a mark that it does not have. */
-export const marked = (prop: Prop, mark: 'hidden' | 'locked' | 'uncopied', on: boolean): Prop => {
+export const marked = (prop: Prop, mark: Mark, on: boolean): Prop => {
   const { [mark]: _, ...rest } = prop;
   return on ? { ...rest, [mark]: true } : rest;
 };

@@ -1,0 +1,97 @@
+<script lang="ts">
+  import type { Prop } from '#core/document/project.ts';
+  import { changeProps, mayStandOn, setParent } from '#core/edits/stageEdits.ts';
+  import type { Session } from '../state/session.svelte.ts';
+  import NumbersLine from './NumbersLine.svelte';
+  import SetCard from './SetCard.svelte';
+
+  let { session, prop, inHand }: { session: Session; prop: Prop; inHand: boolean } = $props();
+  const change = (label: string, how: (prop: Prop) => Prop, merge?: string) =>
+    session.stage && session.apply(changeProps(session.stage, [prop.id], label, how, merge));
+  type Three = readonly [number, number, number];
+  const setPlace = (what: 'position' | 'rotation' | 'scale', value: readonly number[]) =>
+    change(`Place ${prop.name}`, (each) => ({ ...each, [what]: value as Three }), what);
+  const carriers = $derived(
+    session.stage?.body.props.filter((each) => mayStandOn(session.stage!, [prop.id], each.id)) ?? [],
+  );
+  const face = (how: string) =>
+    change(
+      how ? `Turn ${prop.name} to the camera` : `Turn ${prop.name} as it was`,
+      ({ faces: _, ...each }) => (how === 'camera' || how === 'upright' ? { ...each, faces: how } : each),
+    );
+  const settle = () => session.settle();
+</script>
+
+<SetCard label="Place of {prop.name}" {inHand}>
+  <div class="flex gap-4">
+    <div class="place">
+      <NumbersLine
+        word="at"
+        label="{prop.name} position"
+        value={prop.position}
+        unit=" m"
+        onchange={(value) => setPlace('position', value)}
+        onsettle={settle}
+      />
+      <NumbersLine
+        word="turn"
+        label="{prop.name} turn"
+        value={prop.rotation}
+        step={0.5}
+        unit="°"
+        onchange={(value) => setPlace('rotation', value)}
+        onsettle={settle}
+      />
+      <NumbersLine
+        word="scale"
+        label="{prop.name} scale"
+        value={prop.scale ?? [1, 1, 1]}
+        min={1e-3}
+        onchange={(value) => setPlace('scale', value)}
+        onsettle={settle}
+      />
+    </div>
+    <div class="ways">
+      <select
+        aria-label="What {prop.name} stands on"
+        title="It moves with what it stands on"
+        value={prop.parent ?? ''}
+        onchange={(event) =>
+          session.stage &&
+          session.apply(setParent(session.stage, [prop.id], event.currentTarget.value || undefined))}
+      >
+        <option value="">in the world</option>
+        {#each carriers as each (each.id)}<option value={each.id}>on {each.name}</option>{/each}
+      </select>
+      <select
+        aria-label="Where {prop.name} faces"
+        value={prop.faces ?? ''}
+        onchange={(event) => face(event.currentTarget.value)}
+      >
+        <option value="">as turned</option>
+        <option value="camera">faces the camera</option>
+        <option value="upright">faces it upright</option>
+      </select>
+    </div>
+  </div>
+</SetCard>
+
+<style>
+  .ways {
+    display: flex;
+    flex-direction: column;
+    gap: 2px;
+  }
+  .ways select {
+    max-width: 9rem;
+    background: transparent;
+    font-size: 12px;
+    line-height: 16px;
+    color: var(--second);
+  }
+  .place {
+    display: flex;
+    flex-direction: column;
+    padding-top: 1px;
+  }
+</style>
