@@ -12,7 +12,12 @@ interface Part {
   readonly body: object;
 }
 /** The playhouse with its first set made another: grey boards that shine by themselves, or are lit, as told. */
-const openWith = async (page: Page, set: object, lit: boolean): Promise<void> => {
+const openWith = async (
+  page: Page,
+  set: object,
+  lit: boolean,
+  baseColor = 'vec3(0.5, 0.25, 0.1)',
+): Promise<void> => {
   const id = await playhouseId(page);
   const { parts } = (await (await page.request.get(`/api/projects/${id}`)).json()) as { parts: Part[] };
   const put = async (part: string, change: object) => {
@@ -23,7 +28,7 @@ const openWith = async (page: Page, set: object, lit: boolean): Promise<void> =>
   };
   const surface = { lit, alphaMode: 'opaque', sides: 'both', depthWrite: true };
   await put('worn-brass', {
-    surface: { ...surface, outputs: { baseColor: 'vec3(0.5, 0.25, 0.1)', roughness: '1.0' } },
+    surface: { ...surface, outputs: { baseColor, roughness: '1.0' } },
   });
   await put('proscenium', {
     ...{ ambientUp: [0.05, 0.05, 0.05], ambientDown: [0.05, 0.05, 0.05], exposure: 1, toneMapping: 'none' },
@@ -146,5 +151,89 @@ test('air takes its share of what is seen through it; what faces the camera does
   await page.getByRole('checkbox', { name: 'Air between the props' }).uncheck();
   const clear = await picture(page);
   expect(apart(clear(...seenAt(-1.1, 0.6, -2)), [0.5, 0.25, 0.1].map(byte))).toBeLessThan(2);
+  await saved(page);
+});
+
+test('the distance to what stands near is what it is, moves with it in one frame, and leaves out what is not counted', async ({
+  page,
+}) => {
+  const box = { kind: 'box', size: [1, 1, 1], divisions: [2, 2, 2], pivot: [0.5, 0.5, 0.5] };
+  await openWith(
+    page,
+    {
+      props: [
+        board('Wall', [6, 4], [0, 1, 0]),
+        // Twice as wide and turned: its own size and place count.
+        {
+          ...{ ...board('Box', [1, 1], [0.8, 1, -0.3], { mesh: box, material: 'iron-work' }) },
+          ...{ scale: [2, 1, 0.2], rotation: [0, 0, 90] },
+        },
+      ],
+      camera: { position: [0, 1, 5], target: [0, 1, 0], fieldOfView: 40 },
+    },
+    false,
+    'vec3(surfaceDistance * 0.5)',
+  );
+  const half = Math.tan((20 * Math.PI) / 180) * 5;
+  const size = (await page.getByTestId('stage').boundingBox())!;
+  const check = async (x: number, why: string): Promise<void> => {
+    const shown = await picture(page);
+    for (const [u, v] of [
+      [0.2, 0.3],
+      [0.35, 0.5],
+      [0.5, 0.62],
+      [0.62, 0.5],
+      [0.8, 0.8],
+    ] as const) {
+      const [px, py] = [(u - 0.5) * 2 * half * (size.width / size.height), 1 - (v - 0.5) * 2 * half];
+      const over = [Math.abs(px - x) - 0.5, Math.abs(py - 1) - 1, 0.3 - 0.1];
+      const metres = Math.hypot(...over.map((each) => Math.max(each, 0)));
+      const wanted = byte(metres * 0.5);
+      expect(Math.abs(shown(u, v)[0]! - wanted), `${why}: at ${u}, ${v}`).toBeLessThan(5);
+    }
+  };
+  await check(0.8, 'as it stands');
+  await page.getByRole('spinbutton', { name: 'Box position x' }).focus();
+  await page.keyboard.type('-1');
+  await page.keyboard.press('Enter');
+  await check(-1, 'moved');
+  const row = page.getByRole('region', { name: 'Prop Box' });
+  await row.getByRole('button', { name: 'field', exact: true }).click();
+  expect((await picture(page))(0.5, 0.5)[0]).toBeGreaterThan(253);
+  await undo(page);
+  await check(-1, 'counted again');
+  await saved(page);
+});
+
+test('a shader laid over the frame sees all beneath it, in the author’s order, and is switched, moved and taken off', async ({
+  page,
+}) => {
+  await openWith(
+    page,
+    {
+      props: [board('Board', [3, 3], [0, 1, 0], { material: 'iron-work' })],
+      frame: [{ id: 'over', material: 'brass-work' }],
+      lights: [],
+      ...{ ambientUp: [1, 1, 1], ambientDown: [1, 1, 1] },
+      camera: { position: [0, 1, 3], target: [0, 1, 0], fieldOfView: 40 },
+    },
+    false,
+    // Its red is how far to the right; the rest is what is beneath, turned about.
+    'vec3(uv.x, 1.0 - sceneColor(screenUv).yz)',
+  );
+  const over = (await picture(page))(0.25, 0.5);
+  expect(Math.abs(over[0]! - byte(0.25))).toBeLessThan(2);
+  await page.getByRole('checkbox', { name: 'Brass work is laid over the frame' }).uncheck();
+  const bare = (await picture(page))(0.25, 0.5);
+  const linear = (x: number) => (x / 255 <= 0.04045 ? x / 255 / 12.92 : ((x / 255 + 0.055) / 1.055) ** 2.4);
+  expect(Math.abs(over[1]! - byte(1 - linear(bare[1]!)))).toBeLessThan(2);
+  await undo(page);
+  // A second of the same, and what it turned about is turned back; off it comes again.
+  await page.getByLabel('Material shown').selectOption({ label: 'Brass work' });
+  await page.getByRole('button', { name: 'Lay the material in hand over the frame' }).click();
+  const twice = (await picture(page))(0.25, 0.5);
+  expect(Math.abs(twice[1]! - bare[1]!)).toBeLessThan(3);
+  await page.getByRole('button', { name: 'Take Brass work off the frame' }).last().click();
+  expect(apart((await picture(page))(0.25, 0.5), over)).toBeLessThan(2);
   await saved(page);
 });

@@ -46,7 +46,7 @@ test('the curtain burns on a stage laid out beside its parameters and its score'
   page.on('console', (message) => message.type() === 'error' && complaints.push(message.text()));
   page.on('pageerror', (error) => complaints.push(String(error)));
   await page.goto('/');
-  await page.getByRole('link', { name: 'Open The Gallowglass Playhouse' }).click();
+  await page.getByRole('link', { name: 'Open The Gallowglass Playhouse', exact: true }).click();
   await stageRests(page);
   const stage = (await page.getByTestId('stage').boundingBox())!;
   const panel = (await parameter(page, 'burn').boundingBox())!;

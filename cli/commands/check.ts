@@ -140,14 +140,21 @@ const checkMaterial = (
 };
 
 const checkStage = (file: string, { body, text }: Extract<ReadDocument, { kind: 'stage' }>): Finding[] =>
-  body.props.flatMap(({ material, name }, i) =>
+  [
+    ...body.props.map(({ material, name }, i) => ({
+      material,
+      path: `props[${i}]`,
+      who: `The prop ${name}`,
+    })),
+    ...(body.frame ?? []).map(({ material }, i) => ({ material, path: `frame[${i}]`, who: 'The frame' })),
+  ].flatMap(({ material, path, who }) =>
     documentBeside(file, 'material', material)
       ? []
       : [
           {
-            ...{ severity: 'mistake' as const, file, path: `props[${i}].material` },
+            ...{ severity: 'mistake' as const, file, path: `${path}.material` },
             line: lineOf(text, `"${material}"`),
-            message: `The prop ${name} wears “${material}”, and there is no ${material}.material.json beside this.`,
+            message: `${who} wears “${material}”, and there is no ${material}.material.json beside this.`,
           },
         ],
   );

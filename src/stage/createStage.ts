@@ -15,6 +15,7 @@ import { coarse, type MeshRecipe } from '#core/meshes/makeMesh.ts';
 import { componentsOf } from '#core/program/types.ts';
 import { TICK_SECONDS } from '#core/time/tick.ts';
 import { QUALITIES } from './budget.ts';
+import { createField } from './field/createField.ts';
 import type { createHand } from './hand.ts';
 import { createPacer } from './pacing.ts';
 import { createPicker } from './pick.ts';
@@ -58,6 +59,14 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
   const lights = createLights();
   const passes = createFrames(renderer, lights);
   const props = createProps(scene, meshes);
+  const field = createField(renderer, meshes, {
+    onChanged: () => {
+      invalidate();
+      events.onChanged?.();
+    },
+    onBaking: (baking) => events.onBaking?.(baking),
+    onRefused: (why) => events.onTrouble?.(`Distances to a prop cannot be told: ${why}`),
+  });
 
   let document: StageDocument | null = null;
   let time = 0;
@@ -162,8 +171,9 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
         !prop.hidden &&
         (components === 0 || view.material === null || prop.material === view.material) &&
         isSeen(prop, seenFrom);
+    field.update(props.all());
     const edges = view.tap === VIEW_TAPS.wireframe;
-    passes.draw({ set: document, scene, camera, target, components, edges });
+    passes.draw({ set: document, scene, programOf: programs.get, camera, target, components, edges });
     hand?.draw(renderer, camera);
     programs.afterDraw();
     frames += 1;
@@ -205,7 +215,7 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
     canvas,
     renderer.getContext() as WebGL2RenderingContext,
     draw,
-    programs.isLinking,
+    () => programs.isLinking() || field.isBaking(),
   );
   const { invalidate } = pacer;
   controls.addEventListener('change', invalidate);
@@ -223,6 +233,7 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
       invalidate,
     });
     hand.set(held);
+    canvas.dataset['hand'] = 'ready';
   };
   const picker = createPicker(renderer);
   const look = ({ position, target }: Seen): void => {
@@ -299,6 +310,7 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
       applyView();
       invalidate();
     },
+    cancelBaking: field.cancel,
     resetCamera: () => {
       if (document) placeCamera(document);
       invalidate();
@@ -336,6 +348,11 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
     snapshot: async () => {
       await programs.settled();
       draw(0);
+      // What is far until it is known is drawn again once it is.
+      if (field.isBaking()) {
+        await field.settled();
+        draw(0);
+      }
       return new Promise((resolve) => canvas.toBlob(resolve, 'image/png'));
     },
     dispose: () => {
@@ -348,6 +365,7 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
       canvas.removeEventListener('webglcontextrestored', onRestored);
       programs.dispose();
       meshes.dispose();
+      field.dispose();
       for (const target of targets.values()) target.dispose();
       textures.dispose();
       tapPictures.dispose();

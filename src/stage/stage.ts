@@ -1,6 +1,7 @@
 import type { CompiledShader } from '#core/compileShader.ts';
 import type { StageDocument } from '#core/document/project.ts';
 import type { SurfaceSettings } from '#core/document/shader.ts';
+import type { Baking } from './field/bakery.ts';
 import type { MaterialNumbers } from './scene/propMaterial.ts';
 
 /** What the stage shows: the finished picture, one tap of one material, or a view of the surface. */
@@ -63,6 +64,8 @@ export interface Stage {
   readonly setNumbers: (material: string, numbers: StageNumbers) => void;
   readonly setTime: (seconds: number) => void;
   readonly setView: (view: View) => void;
+  /** Gives up baking distances to surfaces; what is missing counts as far away. */
+  readonly cancelBaking: () => void;
   readonly resetCamera: () => void;
   /** Outlines what is in hand, and gives the last of it handles. */
   readonly hold: (hand: Hand) => void;
@@ -88,6 +91,8 @@ export interface StageEvents {
   /** Props were dragged by their handles; `onSettled` ends a drag. */
   readonly onPlaced?: (places: readonly Place[]) => void;
   readonly onSettled?: () => void;
+  /** Distances to surfaces are being baked in a worker; null once they are. */
+  readonly onBaking?: (baking: Baking | null) => void;
   readonly onFrame?: () => void;
   /** A picture has arrived or a program was linked: step pictures made before are out of date. */
   readonly onChanged?: () => void;

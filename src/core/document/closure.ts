@@ -1,3 +1,4 @@
+import { materialsOn } from './materialsOn.ts';
 import { motifsIn } from './motif.ts';
 import type { Part, PartOf } from './project.ts';
 
@@ -25,7 +26,7 @@ export const closureOf = <P extends Pick<Part, 'id' | 'kind' | 'body'>>(
 const neededBy = (part: Part): readonly (string | undefined)[] => {
   switch (part.kind) {
     case 'stage':
-      return [part.body.script, ...part.body.props.map((each) => each.material)];
+      return [part.body.script, ...materialsOn(part.body)];
     case 'material':
       return [part.body.shader];
     case 'shader':

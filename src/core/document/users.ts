@@ -1,4 +1,5 @@
 import { motifsIn } from './motif.ts';
+import { materialsOn } from './materialsOn.ts';
 import type { Part } from './project.ts';
 
 /** The parts that would not mean anything any more without a part, by name: who uses a motif, a shader, a material, a script. */
@@ -11,9 +12,7 @@ export const usersOf = (parts: readonly Part[], id: string): string[] =>
       case 'material':
         return part.body.shader === id ? [part.name] : [];
       case 'stage':
-        return part.body.script === id || part.body.props.some((prop) => prop.material === id)
-          ? [part.name]
-          : [];
+        return part.body.script === id || materialsOn(part.body).has(id) ? [part.name] : [];
       default:
         return [];
     }

@@ -1,3 +1,4 @@
+import { setFrame, withoutProps } from './stageEdits.ts';
 import type { MaterialDocument, Part, PartKind, PartOf } from '../document/project.ts';
 import { newPart, setsOf } from '../document/project.ts';
 import { shaderNumbers, isTable } from '../document/shader.ts';
@@ -189,9 +190,15 @@ export const deletePart = (parts: Iterable<Part>, part: Part): Deletion | string
   const changes: PartChange[] = [];
   for (const set of all) {
     if (set.kind !== 'stage' || set.id === part.id) continue;
-    const left = set.body.props.filter((prop) => !gone.has(prop.material));
+    const { props, frame } = set.body;
+    const bare = props.flatMap((prop) => (gone.has(prop.material) ? [prop.id] : []));
     const patches: Patch[] = [];
-    if (left.length < set.body.props.length) patches.push({ op: 'replace', path: ['props'], value: left });
+    if (bare.length) patches.push({ op: 'replace', path: ['props'], value: withoutProps(props, bare) });
+    const layers = frame?.filter((each) => !gone.has(each.material));
+    if (frame && layers!.length < frame.length) {
+      patches.push(setFrame(set, layers!, '').patches[0]!);
+      told.push(`what is laid over ${set.name}`);
+    }
     if (set.body.script === part.id) patches.push({ op: 'remove', path: ['script'] });
     for (const prop of set.body.props)
       if (gone.has(prop.material)) told.push(`the prop ${prop.name} of ${set.name}`);

@@ -1,7 +1,7 @@
 import type { Edit, Patch } from '../document/patch.ts';
 import { keptPlace, parentsOf } from '../document/parents.ts';
 import { freeTitle } from './freeTitle.ts';
-import type { Light, PartOf, Prop } from '../document/project.ts';
+import type { FrameLayer, Light, PartOf, Prop } from '../document/project.ts';
 
 type StageSet = PartOf<'stage'>;
 
@@ -65,25 +65,22 @@ export const setParent = (set: StageSet, ids: readonly string[], parent: string 
   );
 };
 
-/** Takes props out; the others keep their order, and what stood on them stays where it is. */
-export const removeProps = (set: StageSet, ids: readonly string[]): Edit => {
-  const gone = set.body.props.filter((each) => ids.includes(each.id));
-  const { props } = set.body;
-  const left = props.flatMap((each): Prop[] => {
+/** Props without some of them; the others keep their order, and what stood on those stays where it is. */
+export const withoutProps = (props: readonly Prop[], ids: readonly string[]): readonly Prop[] =>
+  props.flatMap((each): Prop[] => {
     if (ids.includes(each.id)) return [];
     if (each.parent === undefined || !ids.includes(each.parent)) return [each];
-    return [
-      onParent(
-        props,
-        each,
-        parentsOf(props, each.id).find((parent) => !ids.includes(parent)),
-      ),
-    ];
+    const left = parentsOf(props, each.id).find((parent) => !ids.includes(parent));
+    return [onParent(props, each, left)];
   });
+
+/** Takes props out. */
+export const removeProps = (set: StageSet, ids: readonly string[]): Edit => {
+  const gone = set.body.props.filter((each) => ids.includes(each.id));
   return {
     label: gone.length === 1 ? `Delete ${gone[0]!.name}` : `Delete ${gone.length} props`,
     part: set.id,
-    patches: [{ op: 'replace', path: ['props'], value: left }],
+    patches: [{ op: 'replace', path: ['props'], value: withoutProps(set.body.props, ids) }],
   };
 };
 
@@ -113,6 +110,16 @@ export const duplicateProps = (
   const label = made.length === 1 ? 'Duplicate prop' : `Duplicate ${made.length} props`;
   return { made, edit: { label, part: set.id, patches: [{ op: 'replace', path: ['props'], value: props }] } };
 };
+
+/** Changes what is laid over the whole frame; nothing is written where nothing is. */
+export const setFrame = (set: StageSet, frame: readonly FrameLayer[], label: string): Edit => ({
+  ...{ label, part: set.id },
+  patches: frame.length
+    ? [{ op: 'add', path: ['frame'], value: frame }]
+    : set.body.frame
+      ? [{ op: 'remove', path: ['frame'] }]
+      : [],
+});
 
 /** Lights a set can have: as many as a lit surface reckons with. */
 export const MOST_LIGHTS = 4;

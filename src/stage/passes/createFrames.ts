@@ -7,9 +7,10 @@ import { orderPasses } from './orderPasses.ts';
 import type { Lights } from '../scene/lights.ts';
 import type { Buffers, Frame, PassDeclaration } from './pass.ts';
 import { surfaces } from './surfaces.ts';
+import { wholeFrame } from './wholeFrame.ts';
 
 /** Every pass there is; a frame runs those it needs, in the order they need one another. */
-const PASSES: readonly PassDeclaration[] = [keyShadow, surfaces, edges, bloom, finish];
+const PASSES: readonly PassDeclaration[] = [keyShadow, surfaces, wholeFrame, edges, bloom, finish];
 
 export const createFrames = (renderer: WebGLRenderer, lights: Lights) => {
   const made = new Map<PassDeclaration, ReturnType<PassDeclaration['create']>>();

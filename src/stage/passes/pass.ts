@@ -1,5 +1,6 @@
 import type { Camera, Scene, Texture, WebGLRenderer, WebGLRenderTarget } from 'three';
 import type { StageDocument } from '#core/document/project.ts';
+import type { PropMaterial } from '../scene/propMaterial.ts';
 import type { Lights } from '../scene/lights.ts';
 
 /** What passes hand to one another; `picture` is what is seen in the end. */
@@ -10,6 +11,8 @@ export type Buffers = Partial<Record<BufferName, Texture | null>>;
 export interface Frame {
   readonly set: StageDocument;
   readonly scene: Scene;
+  /** What a material is drawn with, once it has a program. */
+  readonly programOf: (material: string) => PropMaterial | undefined;
   readonly camera: Camera;
   /** Where what stands on the stage is drawn, in linear light. */
   readonly target: WebGLRenderTarget;

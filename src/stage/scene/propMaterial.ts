@@ -26,7 +26,7 @@ import {
 import { requirementsOf } from '#core/analyse/requirements.ts';
 import type { Requirement } from '#core/program/inputs.ts';
 import type { CompiledShader } from '#core/compileShader.ts';
-import type { SurfaceSettings } from '#core/document/shader.ts';
+import type { AlphaMode, SurfaceSettings } from '#core/document/shader.ts';
 import { EDGES_TAP, VIEW_TAPS } from '#core/emit/glsl/fragmentStage.ts';
 import { prepareLive } from '#core/time/packLive.ts';
 import { TABLE_SIZE } from '#core/numbers/curve.ts';
@@ -55,6 +55,8 @@ export interface PropMaterial {
   readonly casts: boolean;
   /** Drawn from a light, where its mesh alone does not tell where it is: it is cut out, or moved. */
   readonly caster: RawShaderMaterial | null;
+  /** Drawn over the whole frame, whatever stands there; made when it is first asked for. */
+  readonly overlay: () => RawShaderMaterial;
   /** What its program asks of the stage. */
   readonly needs: ReadonlySet<Requirement>;
   /** Hands over what lies behind it; null where nothing does. */
@@ -94,7 +96,7 @@ const textureOf = (table: Float32Array): DataTexture => {
 /** Nothing behind the surface, and no other surface near: what a scene shows until the stage draws it. */
 const FAR = new DataTexture(new Float32Array([1e4, 0, 0, 1]), 1, 1, RGBAFormat, FloatType);
 FAR.needsUpdate = true;
-const NOWHERE = new Data3DTexture(new Float32Array([1e4]), 1, 1, 1);
+export const NOWHERE = new Data3DTexture(new Float32Array([1e4]), 1, 1, 1);
 NOWHERE.format = RedFormat;
 NOWHERE.type = FloatType;
 NOWHERE.needsUpdate = true;
@@ -106,6 +108,17 @@ GREY.needsUpdate = true;
 const SIDES = { front: FrontSide, back: BackSide, both: DoubleSide } as const;
 /** three writes the version line itself, from `glslVersion`. */
 const body = (source: string) => source.replace('#version 300 es\n', '');
+
+const blend = (material: RawShaderMaterial, alphaMode: AlphaMode): void => {
+  const added = alphaMode === 'added';
+  material.transparent = added || alphaMode === 'blended';
+  material.blending = material.transparent ? CustomBlending : NoBlending;
+  material.blendSrc = SrcAlphaFactor;
+  material.blendDst = added ? OneFactor : OneMinusSrcAlphaFactor;
+  // What is added covers nothing: what surrounds the stage is seen through it.
+  material.blendSrcAlpha = added ? ZeroFactor : OneFactor;
+  material.blendDstAlpha = added ? OneFactor : OneMinusSrcAlphaFactor;
+};
 
 /** The lights every lit surface reads, shared by all of them. */
 export type LightUniforms = Readonly<Record<string, IUniform>>;
@@ -170,17 +183,9 @@ export const createPropMaterial = (
   const settle = (tap: number) => {
     const finished = tap === 0;
     const { alphaMode } = settings;
-    const blends = finished && (alphaMode === 'blended' || alphaMode === 'added');
     surface.side = SIDES[settings.sides];
     surface.depthWrite = settings.depthWrite || !finished;
-    surface.transparent = blends;
-    surface.blending = blends ? CustomBlending : NoBlending;
-    // What is added covers nothing: what surrounds the stage is seen through it.
-    const added = alphaMode === 'added';
-    surface.blendSrc = SrcAlphaFactor;
-    surface.blendDst = added ? OneFactor : OneMinusSrcAlphaFactor;
-    surface.blendSrcAlpha = added ? ZeroFactor : OneFactor;
-    surface.blendDstAlpha = added ? OneFactor : OneMinusSrcAlphaFactor;
+    blend(surface, finished ? alphaMode : 'opaque');
     // Lines lie on their faces: these stand back a little.
     surface.polygonOffset = tap === VIEW_TAPS.wireframe;
     surface.polygonOffsetFactor = 1;
@@ -188,6 +193,16 @@ export const createPropMaterial = (
     surface.uniforms['tap']!.value = tap;
   };
   settle(0);
+  let overlay: RawShaderMaterial | null = null;
+  const overTheFrame = (): RawShaderMaterial => {
+    if (overlay) return overlay;
+    overlay = make(0);
+    overlay.side = DoubleSide;
+    overlay.depthTest = false;
+    overlay.depthWrite = false;
+    blend(overlay, settings.alphaMode);
+    return overlay;
+  };
   return {
     shader,
     surface,
@@ -195,11 +210,13 @@ export const createPropMaterial = (
     edges,
     casts,
     caster,
+    overlay: overTheFrame,
     needs: new Set(requirementsOf(shader.program)),
     setBehind: (behind) => {
       shared['sceneDepthMap']!.value = behind?.depth ?? FAR;
       shared['sceneColorMap']!.value = behind?.color ?? GREY;
       for (const material of [surface, picture, edges]) material.uniformsNeedUpdate = true;
+      if (overlay) overlay.uniformsNeedUpdate = true;
     },
     setNumbers: (numbers, time, camera) => {
       const { floats, ints } = pack({
@@ -222,6 +239,7 @@ export const createPropMaterial = (
       }
       for (const material of [surface, picture, edges]) material.uniformsNeedUpdate = true;
       if (caster) caster.uniformsNeedUpdate = true;
+      if (overlay) overlay.uniformsNeedUpdate = true;
     },
     setResolution: (width, height) => (shared['resolution']!.value as Vector2).set(width, height),
     showTap: settle,
@@ -230,6 +248,7 @@ export const createPropMaterial = (
       picture.dispose();
       edges.dispose();
       caster?.dispose();
+      overlay?.dispose();
     },
   };
 };

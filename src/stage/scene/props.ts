@@ -1,10 +1,18 @@
-import { Group, Mesh as MeshObject, type PerspectiveCamera, type Scene, type Vector3 } from 'three';
+import {
+  Group,
+  Mesh as MeshObject,
+  type PerspectiveCamera,
+  type Matrix4,
+  type Scene,
+  type Texture,
+  type Vector3,
+} from 'three';
 import { prepareMovedBounds } from '#core/analyse/movedBounds.ts';
 import type { StageDocument } from '#core/document/project.ts';
 import type { MeshRecipe } from '#core/meshes/makeMesh.ts';
 import { faceCamera } from './faceCamera.ts';
 import type { Meshes } from './meshes.ts';
-import type { PropMaterial } from './propMaterial.ts';
+import { NOWHERE, type PropMaterial } from './propMaterial.ts';
 
 type Prop = StageDocument['props'][number];
 
@@ -56,6 +64,7 @@ export const createProps = (scene: Scene, meshes: Meshes) => {
     if (before?.authored.mesh !== authored.mesh) object.geometry = meshes.geometryFor(authored.mesh);
     object.userData['uncopied'] = authored.uncopied ?? false;
     object.userData['drawOrder'] = authored.drawOrder ?? 0;
+    object.userData['inField'] = !authored.fieldless;
     object.userData['casts'] = !authored.hidden && !authored.shadowless && drawnBy.casts;
     let moved = before?.moved ?? null;
     if (before?.drawnBy !== drawnBy) {
@@ -71,6 +80,12 @@ export const createProps = (scene: Scene, meshes: Meshes) => {
         if (!uniforms['boundsLow']) return;
         (uniforms['boundsLow']!.value as Vector3).copy(geometry.boundingBox!.min);
         (uniforms['boundsHigh']!.value as Vector3).copy(geometry.boundingBox!.max);
+        if (drawnBy.needs.has('surfaceDistance')) {
+          const read = object.userData['field'] as
+            { readonly map: Texture; readonly frame: Matrix4 } | undefined;
+          uniforms['surfaceDistanceMap']!.value = read?.map ?? NOWHERE;
+          if (read) (uniforms['surfaceDistanceFrame']!.value as Matrix4).copy(read.frame);
+        }
         (material as PropMaterial['surface']).uniformsNeedUpdate = true;
       };
     }

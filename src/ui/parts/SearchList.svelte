@@ -52,7 +52,8 @@
     wanted = '';
     room = 0;
   });
-  const inHand = $derived(found.find((each) => each.key === held));
+  // While another list is being drawn, what was in hand may be of the last.
+  const inHand = $derived(found.find((each) => each.key === held) ?? found[0]);
   const label = $derived(holds[0]!.toUpperCase() + holds.slice(1));
 </script>
 

@@ -1,3 +1,4 @@
+import { materialsOn } from '#core/document/materialsOn.ts';
 import type { CompiledShader } from '#core/compileShader.ts';
 import type { Parameter, SurfaceSettings } from '#core/document/shader.ts';
 import type { StageDocument } from '#core/document/project.ts';
@@ -22,7 +23,7 @@ export const drawSet = (
   looks: readonly Look[],
   [width, height]: readonly [number, number],
 ): Promise<Blob | null> => {
-  const standing = new Set(set.props.map((each) => each.material));
+  const standing = materialsOn(set);
   const seen = looks.filter((each) => standing.has(each.material));
   stage.resize(width, height, 1);
   stage.setScene(set, new Map(seen.map(({ material, ...each }) => [material, each])));

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { materialsOn } from '#core/document/materialsOn.ts';
   import { onMount, untrack } from 'svelte';
   import Rotate3d from '@lucide/svelte/icons/rotate-3d';
   import { tapKey } from '#core/compileShader.ts';
@@ -23,6 +24,8 @@
   let pane: HTMLDivElement;
   let stage = $state.raw<Stage | null>(null);
   let trouble = $state<string | null>(null);
+  /** How far the baking of distances has come. */
+  let baking = $state.raw<{ readonly done: number; readonly of: number } | null>(null);
   /** Pictures that have arrived and programs that were linked, so that step pictures follow them. */
   let arrived = $state(0);
 
@@ -31,6 +34,7 @@
     try {
       made = createStage(canvas, {
         onTrouble: (sentence) => (trouble = sentence),
+        onBaking: (now) => (baking = now),
         onRefused: (id, compiled, log) => {
           const part = session.part(id);
           const motif = id === session.material?.id ? session.openMotif : null;
@@ -73,7 +77,7 @@
   const materials = $derived.by(() => {
     const now = new Map<string, StageMaterial>();
     // What stands on the set, and what is in hand: the rest of the project is not linked.
-    const wanted = new Set(session.stage?.body.props.map((each) => each.material));
+    const wanted = new Set(session.stage && materialsOn(session.stage.body));
     if (session.material) wanted.add(session.material.id);
     for (const part of session.materials) {
       if (!wanted.has(part.id)) continue;
@@ -204,7 +208,7 @@
 
   const broken = $derived((session.shaderState?.diagnostics.length ?? 0) > 0);
   /** What of a game’s the stage draws itself. */
-  const GIVEN: ReadonlySet<Requirement> = new Set(['sceneDepth', 'sceneColor']);
+  const GIVEN: ReadonlySet<Requirement> = new Set(['sceneDepth', 'sceneColor', 'surfaceDistance']);
   /** What the shader asks of a game that the stage does not give yet. */
   const wants = $derived.by(() => {
     const program = session.shaderState?.good?.program;
@@ -276,6 +280,19 @@
         title="Snap to 0.25 m, 15° and tenths (N)"
         onclick={() => session.setSnap(!session.snap)}>Snap</button
       >
+    </div>
+  {/if}
+  {#if baking}
+    <div
+      class="absolute top-2.5 left-1/2 flex -translate-x-1/2 items-center gap-3 rounded-sm bg-[#000c] px-2.5 py-1 text-[12px] text-[#d8d8d8]"
+      role="progressbar"
+      aria-label="Distances to surfaces"
+      aria-valuemin="0"
+      aria-valuemax={baking.of}
+      aria-valuenow={baking.done}
+    >
+      Distances to surfaces, {Math.round((100 * baking.done) / baking.of)} %
+      <button class="underline hover:text-white" onclick={() => stage?.cancelBaking()}>Cancel</button>
     </div>
   {/if}
   {#if wants && !trouble && !broken}

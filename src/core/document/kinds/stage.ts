@@ -39,6 +39,7 @@ const prop = object({
   /** Left out of what surfaces before it read behind them. */
   uncopied: optional(flag),
   shadowless: optional(told(flag, 'Throws no shadow.')),
+  fieldless: optional(told(flag, 'Not counted where a shader asks how far the nearest surface is.')),
   drawOrder: optional(
     told(
       number,
@@ -65,6 +66,14 @@ const light = object({
   ),
 });
 
+const frameLayer = object({
+  id,
+  /** The material part's id; its shader's surface is the frame. */
+  material: id,
+  off: optional(flag),
+});
+export type FrameLayer = Read<typeof frameLayer>;
+
 const air = object({
   /** Linear: what is seen where there is nothing but air. */
   color: numbers(3),
@@ -78,6 +87,9 @@ export const stage = documentKind({
   version: 1,
   fields: {
     props: list(prop, 500),
+    frame: optional({
+      ...told(list(frameLayer, 16), 'What is laid over the whole frame, one after another, before bloom.'),
+    }),
     lights: list(light, 4),
     /** Linear light from above and from below. */
     ambientUp: numbers(3),

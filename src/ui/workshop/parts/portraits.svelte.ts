@@ -1,3 +1,4 @@
+import { materialsOn } from '#core/document/materialsOn.ts';
 import type { Part } from '#core/document/project.ts';
 import { cardOf, STARTERS } from '#core/document/starter.ts';
 import type { Stage } from '#stage/stage.ts';
@@ -53,8 +54,7 @@ export const createPortraits = (session: Session) => {
   };
   const sittingOf = (part: Part): Sitting | null => {
     if (part.kind === 'stage') {
-      const ids = new Set(part.body.props.map((each) => each.material));
-      const looks = [...ids].map(lookOf).filter((each) => each !== null);
+      const looks = [...materialsOn(part.body)].map(lookOf).filter((each) => each !== null);
       return { set: part.body, looks, from: [part.body, ...looks.flatMap(partsOfLook)] };
     }
     const look = part.kind === 'material' ? lookOf(part.id) : bare(part.id);

@@ -31,6 +31,13 @@
       off: 'Leave out',
       title: 'Whether surfaces in front of it, such as heat haze or glass, see it behind them',
     },
+    {
+      mark: 'fieldless',
+      word: 'field',
+      on: 'Count',
+      off: 'Do not count',
+      title: 'Whether shaders that ask how far the nearest surface is count it',
+    },
   ];
   const settle = () => session.settle();
 </script>

@@ -2,6 +2,7 @@
   import type { Portraits } from '../parts/portraits.svelte.ts';
   import { focusStop, propStop, stopOf } from '../score/stops.ts';
   import type { Session } from '../state/session.svelte.ts';
+  import FrameRow from './FrameRow.svelte';
   import LightRow from './LightRow.svelte';
   import { newProp } from './doToProp.ts';
   import PropRow from './PropRow.svelte';
@@ -38,6 +39,7 @@
       </p>
     {/each}
     <LightRow {session} {set} />
+    <FrameRow {session} {set} />
   {:else}
     <p class="p-4 text-second">
       There is no set in this project. Begin one from the project’s list, under New.

@@ -61,7 +61,7 @@ export const nudgeProps = (session: Session, [dx, dy, dz]: readonly [number, num
 };
 
 /** What a prop can be marked as; each is told only where it is so. */
-export type Mark = 'hidden' | 'locked' | 'uncopied' | 'shadowless';
+export type Mark = 'hidden' | 'locked' | 'uncopied' | 'shadowless' | 'fieldless';
 
 /** A prop without a mark that it does not have. */
 export const marked = (prop: Prop, mark: Mark, on: boolean): Prop => {
