@@ -1,7 +1,11 @@
 import { readFileSync } from 'node:fs';
+import { NodeIO, Document } from '@gltf-transform/core';
+import { unzipSync } from 'fflate';
+import sharp from 'sharp';
 import { expect, test, type Page } from '@playwright/test';
 import { undo } from './score.ts';
-import { openCurtain, leavePlayhouse, saved, stageRests, type Summary } from './stage.ts';
+import { picture as pictureOf } from './pixels.ts';
+import { openCurtain, leavePlayhouse, playhouseId, saved, stageRests, type Summary } from './stage.ts';
 
 test.afterEach(leavePlayhouse);
 
@@ -202,4 +206,81 @@ test('a project begins from a set, is exported, imported and duplicated; a file 
   );
   expect(zips[0]!.equals(zips[1]!)).toBe(true);
   for (const { id } of copies) await page.request.delete(`/api/projects/${id}`);
+});
+
+test('a model is brought from its files, stands on the set with its picture, goes with one undo, and travels in an archive', async ({
+  page,
+}) => {
+  await openCurtain(page);
+  await page.getByRole('tab', { name: 'Stage' }).click();
+  const chooser = page.getByLabel('Files of the model');
+  await chooser.setInputFiles([{ name: 'torn.glb', mimeType: '', buffer: Buffer.from('glTF and no more') }]);
+  await expect(page.getByText(/^torn\.glb cannot be read: /)).toBeVisible();
+  const props = await page.getByRole('region', { name: /^Prop / }).count();
+
+  // A quad of 2 × 1 m whose left half is red and whose right half is blue.
+  const picture = await sharp({ create: { width: 4, height: 2, channels: 3, background: '#00f' } })
+    .composite([
+      {
+        input: { create: { width: 2, height: 2, channels: 3, background: '#f00' } },
+        left: 0,
+        top: 0,
+      },
+    ])
+    .png()
+    .toBuffer();
+  const document = new Document();
+  const buffer = document.createBuffer();
+  const accessor = (
+    type: 'VEC3' | 'VEC2' | 'SCALAR',
+    numbers: Float32Array<ArrayBuffer> | Uint16Array<ArrayBuffer>,
+  ) => document.createAccessor().setType(type).setArray(numbers).setBuffer(buffer);
+  const texture = document.createTexture('Halves').setImage(new Uint8Array(picture)).setMimeType('image/png');
+  const primitive = document
+    .createPrimitive()
+    .setAttribute('POSITION', accessor('VEC3', Float32Array.of(-1, 0, 0, 1, 0, 0, 1, 1, 0, -1, 1, 0)))
+    .setAttribute('TEXCOORD_0', accessor('VEC2', Float32Array.of(0, 1, 1, 1, 1, 0, 0, 0)))
+    .setIndices(accessor('SCALAR', Uint16Array.of(0, 1, 2, 0, 2, 3)))
+    .setMaterial(document.createMaterial('Signboard').setBaseColorTexture(texture).setMetallicFactor(0));
+  const node = document.createNode('Board').setMesh(document.createMesh().addPrimitive(primitive));
+  document.createScene().addChild(node.setTranslation([0, 0.4, 2]));
+  const glb = Buffer.from(await new NodeIO().writeBinary(document));
+  await chooser.setInputFiles([{ name: 'sign.glb', mimeType: '', buffer: glb }]);
+  const sign = page.getByRole('region', { name: 'Prop Signboard' });
+  await expect(sign).toContainText('sign.glb');
+  await expect(sign).toContainText('2 triangles');
+  await expect(page.getByText('sign.glb: one prop, 2 triangles.')).toBeVisible();
+  await expect(page.getByText('Signboard has no normals; they follow from its triangles.')).toBeVisible();
+  await saved(page);
+  await page.getByTestId('stage').focus();
+  await page.keyboard.press('f');
+  const seen = await pictureOf(page);
+  const [left, right] = [seen(0.3, 0.4), seen(0.7, 0.4)];
+  expect(left[0]! - left[2]!).toBeGreaterThan(40);
+  expect(right[2]! - right[0]!).toBeGreaterThan(40);
+
+  // The archive holds the mesh as a file; taken back, it stands there again.
+  const archive = await (await page.request.get(`/api/projects/${await playhouseId(page)}/archive`)).body();
+  const files = unzipSync(new Uint8Array(archive));
+  const kept = Object.keys(files).filter((each) => each.startsWith('meshes/'));
+  expect(kept).toHaveLength(1);
+  expect((await new NodeIO().readBinary(files[kept[0]!]!)).getRoot().listMeshes()).toHaveLength(1);
+  const taken = await page.request.post('/api/projects/archive', { data: archive });
+  expect(taken.status(), await taken.text()).toBe(201);
+  await page.request.delete(`/api/projects/${((await taken.json()) as Summary).id}`);
+  const broken = await page.request.post('/api/blobs', { data: glb.subarray(0, glb.length - 8) });
+  expect(broken.status()).toBe(422);
+
+  // After a reload its mesh is brought again; one undo takes it off with its material and its shader.
+  await page.reload();
+  await stageRests(page);
+  await page.getByRole('tab', { name: 'Stage' }).click();
+  await expect(sign).toBeVisible();
+  await chooser.setInputFiles([
+    { name: 'stool.obj', mimeType: '', buffer: Buffer.from('o Stool\nv 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n') },
+  ]);
+  await expect(page.getByRole('region', { name: 'Prop Stool' })).toBeVisible();
+  await undo(page);
+  await expect(page.getByRole('region', { name: /^Prop / })).toHaveCount(props + 1);
+  await saved(page);
 });

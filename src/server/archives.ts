@@ -1,9 +1,9 @@
 import { createHash } from 'node:crypto';
 import { unzipSync, zipSync } from 'fflate';
 import type { Knex } from 'knex';
-import { archiveFiles, picturesIn, readArchive } from '#core/handover/archive.ts';
+import { archiveFiles, blobsIn, readArchive } from '#core/handover/archive.ts';
 import type { Project } from '#core/document/project.ts';
-import { keepPicture, readBlob } from './blobs.ts';
+import { keepBlob, MESH_TYPE, readBlob } from './blobs.ts';
 import { ApiError } from './errors.ts';
 import { createProject, readProject } from './projects.ts';
 
@@ -14,7 +14,7 @@ const LARGEST_UNPACKED = 256 * 1024 * 1024;
 const MOST_FILES = 6000;
 
 const ENDINGS: Readonly<Record<string, string>> = {
-  ...{ 'image/png': 'png', 'image/jpeg': 'jpg', 'image/webp': 'webp' },
+  ...{ 'image/png': 'png', 'image/jpeg': 'jpg', 'image/webp': 'webp', [MESH_TYPE]: 'glb' },
 };
 
 /** A project as a zip: the same project gives the same bytes. @throws ApiError 404 */
@@ -23,12 +23,12 @@ export const packProject = async (
   id: string,
 ): Promise<{ readonly name: string; readonly bytes: Uint8Array<ArrayBuffer> }> => {
   const { name, parts } = await readProject(db, id);
-  const pictures = new Map<string, { bytes: Uint8Array; ending: string }>();
-  for (const sha of picturesIn(parts)) {
+  const blobs = new Map<string, { bytes: Uint8Array; ending: string }>();
+  for (const sha of blobsIn(parts).keys()) {
     const { mediaType, bytes } = await readBlob(db, sha);
-    pictures.set(sha, { bytes, ending: ENDINGS[mediaType] ?? 'bin' });
+    blobs.set(sha, { bytes, ending: ENDINGS[mediaType] ?? 'bin' });
   }
-  const files = archiveFiles(name, parts, pictures);
+  const files = archiveFiles(name, parts, blobs);
   const entries = Object.fromEntries([...files].map(([file, bytes]) => [file, new Uint8Array(bytes)]));
   return { name, bytes: zipSync(entries, { level: 6, mtime: new Date(1980, 0, 1) }) };
 };
@@ -73,8 +73,8 @@ export const unpackProject = async (db: Knex, bytes: Uint8Array): Promise<Projec
       { problems: read.problems },
     );
   }
-  const { name, parts, pictures } = read.project;
-  for (const sha of picturesIn(parts)) await keepPicture(db, pictures.get(sha)!);
+  const { name, parts, blobs } = read.project;
+  for (const sha of blobsIn(parts).keys()) await keepBlob(db, blobs.get(sha)!);
   return createProject(db, name, parts);
 };
 

@@ -1,9 +1,12 @@
 import { createHash } from 'node:crypto';
 import type { Knex } from 'knex';
 import sharp from 'sharp';
+import { readGlb } from '#core/meshes/glb.ts';
 import { ApiError, notFound } from './errors.ts';
 
 export const LARGEST_PICTURE = 4 * 1024 * 1024;
+export const LARGEST_MESH = 64 * 1024 * 1024;
+export const MESH_TYPE = 'model/gltf-binary';
 
 /** Pictures are known by their first bytes, not by what a request claims. */
 const SIGNATURES: readonly (readonly [mediaType: string, test: (bytes: Uint8Array) => boolean])[] = [
@@ -32,13 +35,33 @@ const checkPicture = async (bytes: Uint8Array): Promise<void> => {
   }
 };
 
-/** Keeps a picture. @throws ApiError 413 or 422 */
-export const keepPicture = async (db: Knex, bytes: Uint8Array): Promise<{ readonly sha256: string }> => {
+const isMesh = (bytes: Uint8Array): boolean => String.fromCharCode(...bytes.subarray(0, 4)) === 'glTF';
+
+/** Reads a mesh through, as the stage will. @throws ApiError 413 or 422 */
+const checkMesh = (bytes: Uint8Array): void => {
+  if (bytes.length > LARGEST_MESH)
+    throw new ApiError(413, 'too-large', `The mesh is larger than ${LARGEST_MESH / 1024 / 1024} MB.`);
+  try {
+    readGlb(bytes);
+  } catch (error) {
+    throw new ApiError(422, 'invalid', (error as Error).message);
+  }
+};
+
+/** @throws ApiError 413 or 422 */
+const typeOfPicture = async (bytes: Uint8Array): Promise<string> => {
   if (bytes.length > LARGEST_PICTURE)
     throw new ApiError(413, 'too-large', `The picture is larger than ${LARGEST_PICTURE / 1024 / 1024} MB.`);
   const mediaType = SIGNATURES.find(([, test]) => test(bytes))?.[0];
   if (!mediaType) throw new ApiError(422, 'invalid', 'This is not a PNG, JPEG or WebP picture.');
   await checkPicture(bytes);
+  return mediaType;
+};
+
+/** Keeps a picture, or a mesh as a binary glTF. @throws ApiError 413 or 422 */
+export const keepBlob = async (db: Knex, bytes: Uint8Array): Promise<{ readonly sha256: string }> => {
+  if (isMesh(bytes)) checkMesh(bytes);
+  const mediaType = isMesh(bytes) ? MESH_TYPE : await typeOfPicture(bytes);
   const sha256 = createHash('sha256').update(bytes).digest('hex');
   await db('blobs')
     .insert({ sha256, media_type: mediaType, bytes: Buffer.from(bytes) })

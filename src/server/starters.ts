@@ -3,7 +3,7 @@ import { closureOf } from '#core/document/closure.ts';
 import { setsOf, type Part } from '#core/document/project.ts';
 import { starterParts } from '#core/document/starter.ts';
 import type { Knex } from 'knex';
-import { keepPicture } from './blobs.ts';
+import { keepBlob } from './blobs.ts';
 import { ApiError } from './errors.ts';
 import type { NewPart } from './projects.ts';
 
@@ -28,6 +28,6 @@ export const partsOfStarter = async (db: Knex, from: string | undefined): Promis
         .map(({ id }) => id)
         .join(', ')}.`,
     );
-  for (const bytes of pictures().values()) await keepPicture(db, bytes);
+  for (const bytes of pictures().values()) await keepBlob(db, bytes);
   return closureOf(sample as unknown as readonly Part[], from);
 };

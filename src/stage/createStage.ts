@@ -44,7 +44,12 @@ const knowsAll = (numbers: MaterialNumbers, { shader }: PropMaterial): boolean =
  * Makes the stage on a canvas. It draws only when something changed.
  * @throws Error when the browser has no WebGL 2
  */
-export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {}): Stage => {
+export const createStage = (
+  canvas: HTMLCanvasElement,
+  events: StageEvents = {},
+  /** False where distances to surfaces are only taken from earlier visits: a small picture is not worth baking them. */
+  bakes = true,
+): Stage => {
   const renderer = new WebGLRenderer({ canvas, antialias: false, alpha: false, preserveDrawingBuffer: true });
   renderer.autoClear = false;
   renderer.info.autoReset = false;
@@ -55,7 +60,16 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
   controls.minDistance = 0.3;
   controls.maxDistance = 40;
 
-  const meshes = createMeshes();
+  const meshes = createMeshes({
+    onArrived: () => {
+      place();
+      events.onChanged?.();
+    },
+    onMissing: (why) => {
+      events.onTrouble?.(why);
+      invalidate();
+    },
+  });
   const lights = createLights();
   const passes = createFrames(renderer, lights);
   const props = createProps(scene, meshes);
@@ -66,6 +80,7 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
     },
     onBaking: (baking) => events.onBaking?.(baking),
     onRefused: (why) => events.onTrouble?.(`Distances to a prop cannot be told: ${why}`),
+    bakes,
   });
 
   let document: StageDocument | null = null;
@@ -215,7 +230,7 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
     canvas,
     renderer.getContext() as WebGL2RenderingContext,
     draw,
-    () => programs.isLinking() || field.isBaking(),
+    () => programs.isLinking() || meshes.isComing() || field.isBaking(),
   );
   const { invalidate } = pacer;
   controls.addEventListener('change', invalidate);
@@ -347,6 +362,7 @@ export const createStage = (canvas: HTMLCanvasElement, events: StageEvents = {})
     counts: () => ({ frames, links: programs.count() }),
     snapshot: async () => {
       await programs.settled();
+      await meshes.settled();
       draw(0);
       // What is far until it is known is drawn again once it is.
       if (field.isBaking()) {

@@ -13,8 +13,12 @@ export const framed = (
   target: Vector3,
 ): Seen => {
   const box = new Box3();
-  for (const each of props)
-    if ((!ids.length && !each.hidden) || ids.includes(each.id)) box.expandByObject(each.object);
+  for (const each of props) {
+    if (ids.length ? !ids.includes(each.id) : each.hidden) continue;
+    // What it stands on may have moved since the last frame.
+    each.object.updateWorldMatrix(true, false);
+    box.expandByObject(each.object);
+  }
   if (box.isEmpty()) return { position: camera.position.toArray(), target: target.toArray() };
   const middle = box.getCenter(new Vector3());
   const radius = Math.max(box.getSize(new Vector3()).length() / 2, 0.05);

@@ -137,7 +137,7 @@ test('a frame has the passes it needs, each after what it reads', () => {
 });
 
 test('a mesh is made once, and let go when nothing is of it', () => {
-  const meshes = createMeshes();
+  const meshes = createMeshes({ onArrived: () => undefined, onMissing: () => undefined });
   const recipe = { kind: 'plane', size: [1, 1], divisions: [1, 1] } as const;
   const made = meshes.geometryFor(recipe);
   assert.equal(meshes.geometryFor({ ...recipe }), made);

@@ -3,6 +3,8 @@ import type { Field as MeshField, MeshKind } from '../meshes/kind.ts';
 import type { Field, Reading, Schema } from './fields.ts';
 import { orElse, type Reader } from './read.ts';
 
+const SHA = /^[0-9a-f]{64}$/;
+
 /** Every kind had these before kinds had fields of their own. */
 const LEFT_BEHIND = ['folds', 'depth'];
 
@@ -26,9 +28,22 @@ const readField = (
     : r.numbers(orElse(given, field.otherwise), path, field.numbers).map((x, i) => one(x, `${path}[${i}]`));
 };
 
+const readImported = (r: Reader, value: unknown, path: string): MeshRecipe => {
+  const { blob, file, triangles } = r.object(value, path, ['kind', 'blob', 'file', 'triangles']);
+  const sha = r.text(blob, `${path}.blob`, 64);
+  if (!SHA.test(sha)) r.problem(`${path}.blob`, 'The SHA-256 of the mesh’s bytes: 64 of 0–9 and a–f.');
+  return {
+    kind: 'imported',
+    blob: sha,
+    file: r.text(file, `${path}.file`, 200),
+    triangles: r.number(triangles, `${path}.triangles`),
+  };
+};
+
 /** Reads what a mesh is made from, by the fields that its kind declares. */
 const readMesh = (r: Reader, value: unknown, path: string, how: Reading): MeshRecipe => {
   const { kind } = r.object(value, path);
+  if (kind === 'imported') return readImported(r, value, path);
   const name = r.oneOf(kind, `${path}.kind`, [...MESH_KINDS.keys()]);
   const { fields } = MESH_KINDS.get(name)!;
   const given = r.object(value, path, ['kind', ...Object.keys(fields), ...LEFT_BEHIND]);
@@ -61,6 +76,22 @@ const kindSchema = ({ kind, summary, fields }: MeshKind): Schema => ({
 
 /** What a mesh is made from. */
 export const mesh: Field<MeshRecipe> = {
-  schema: { oneOf: [...MESH_KINDS.values()].map(kindSchema) },
+  schema: {
+    oneOf: [
+      ...[...MESH_KINDS.values()].map(kindSchema),
+      {
+        type: 'object',
+        properties: {
+          kind: { const: 'imported' },
+          blob: { type: 'string', pattern: SHA.source },
+          file: { type: 'string', maxLength: 200 },
+          triangles: { type: 'number' },
+        },
+        required: ['kind', 'blob', 'file', 'triangles'],
+        additionalProperties: false,
+        description: 'Brought from a file; kept as a binary glTF of one mesh, by the SHA-256 of its bytes.',
+      },
+    ],
+  },
   read: readMesh,
 };

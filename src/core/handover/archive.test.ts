@@ -4,7 +4,7 @@ import test from 'node:test';
 import { pictures, playhouse } from '#demo/playhouse.ts';
 import { closureOf } from '../document/closure.ts';
 import type { Part } from '../document/project.ts';
-import { archiveFiles, picturesIn, readArchive, type PackedPart } from './archive.ts';
+import { archiveFiles, blobsIn, readArchive, type PackedPart } from './archive.ts';
 
 const shaOf = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 const { name, parts } = playhouse();
@@ -24,7 +24,7 @@ test('what an archive holds comes back as it was, from files that people can rea
   assert.ok('project' in read);
   assert.deepEqual(read.project.parts, packed);
   assert.equal(read.project.name, name);
-  assert.deepEqual([...read.project.pictures.keys()], [...picturesIn(packed)]);
+  assert.deepEqual([...read.project.blobs.keys()], [...blobsIn(packed).keys()]);
   assert.ok(files.has('sets/proscenium.stage.json'));
   assert.match(new TextDecoder().decode(files.get('scripts/curtain.script.js')), /^\/\/ /);
   const twice = archiveFiles('x', [packed[0]!, { ...packed[0]!, id: 'other' }], new Map());

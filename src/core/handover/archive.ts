@@ -9,8 +9,8 @@ export type PackedPart = { readonly [K in PartKind]: Omit<PartOf<K>, 'revision'>
 export interface Unpacked {
   readonly name: string;
   readonly parts: readonly PackedPart[];
-  /** The bytes of its pictures by their SHA-256. */
-  readonly pictures: ReadonlyMap<string, Uint8Array>;
+  /** The bytes of its pictures and its imported meshes by their SHA-256. */
+  readonly blobs: ReadonlyMap<string, Uint8Array>;
 }
 
 const INDEX = 'project.json';
@@ -35,25 +35,28 @@ export const fileName = (name: string): string =>
     .replace(/^-|-$/g, '')
     .slice(0, 60) || 'part';
 
-/** Every picture that a project's materials name. */
-export const picturesIn = (parts: readonly Pick<Part, 'kind' | 'body'>[]): ReadonlySet<string> =>
-  new Set(
-    parts.flatMap((part) =>
-      part.kind === 'material'
-        ? Object.values((part as { body: { pictures?: object } }).body.pictures ?? {})
-        : [],
-    ),
+/** Every picture that a project's materials name and every mesh its sets do, by SHA-256, with the folder of its files. */
+export const blobsIn = (
+  parts: readonly Pick<Part, 'kind' | 'body'>[],
+): ReadonlyMap<string, 'pictures' | 'meshes'> =>
+  new Map(
+    (parts as readonly Part[]).flatMap((part): [string, 'pictures' | 'meshes'][] => {
+      if (part.kind === 'material')
+        return Object.values(part.body.pictures ?? {}).map((sha) => [sha, 'pictures']);
+      if (part.kind !== 'stage') return [];
+      return part.body.props.flatMap(({ mesh }) => (mesh.kind === 'imported' ? [[mesh.blob, 'meshes']] : []));
+    }),
   );
 
 /**
- * A project as files: an index, a folder a kind with readable JSON (scripts as JavaScript), and its pictures.
+ * A project as files: an index, a folder a kind with readable JSON (scripts as JavaScript), its pictures and its meshes.
  * The same project always gives the same files.
- * @param pictures the bytes of each picture the parts name, and the ending its file has
+ * @param blobs the bytes of each picture and mesh the parts name, and the ending its file has
  */
 export const archiveFiles = (
   name: string,
   parts: readonly PackedPart[],
-  pictures: ReadonlyMap<string, { readonly bytes: Uint8Array; readonly ending: string }>,
+  blobs: ReadonlyMap<string, { readonly bytes: Uint8Array; readonly ending: string }>,
 ): ReadonlyMap<string, Uint8Array> => {
   const files = new Map<string, Uint8Array>();
   const index = parts.map((part) => {
@@ -65,7 +68,8 @@ export const archiveFiles = (
     files.set(file, part.kind === 'script' ? new TextEncoder().encode(part.body.source) : bytes(body));
     return { id, kind, name: called, file };
   });
-  for (const [sha, picture] of pictures) files.set(`pictures/${sha}.${picture.ending}`, picture.bytes);
+  const folders = blobsIn(parts);
+  for (const [sha, blob] of blobs) files.set(`${folders.get(sha)}/${sha}.${blob.ending}`, blob.bytes);
   return new Map([[INDEX, bytes({ format: FORMAT, version: 1, name, parts: index })], ...files]);
 };
 
@@ -143,16 +147,19 @@ export const readArchive = (
       !parts.some((each) => each.kind === 'shader' && each.id === part.body.shader)
     )
       problems.push({ path: part.name, message: `Its shader “${part.body.shader}” is not in the archive.` });
-  const pictures = new Map(
+  const blobs = new Map(
     [...files]
-      .filter(([file]) => file.startsWith('pictures/'))
+      .filter(([file]) => /^(pictures|meshes)\//.test(file))
       .map(([, content]) => [shaOf(content), content]),
   );
-  for (const sha of picturesIn(parts))
-    if (!pictures.has(sha))
+  for (const [sha, blobFolder] of blobsIn(parts))
+    if (!blobs.has(sha))
       problems.push({
-        path: `pictures/${sha}`,
-        message: 'A material reads this picture, and it is not in the archive.',
+        path: `${blobFolder}/${sha}`,
+        message:
+          blobFolder === 'pictures'
+            ? 'A material reads this picture, and it is not in the archive.'
+            : 'A prop is of this mesh, and it is not in the archive.',
       });
-  return problems.length ? { problems } : { project: { name, parts, pictures } };
+  return problems.length ? { problems } : { project: { name, parts, blobs } };
 };

@@ -11,13 +11,16 @@ import { ribbon } from './kinds/ribbon.ts';
 import { sphere } from './kinds/sphere.ts';
 import { vessel } from './kinds/vessel.ts';
 import type { MeshKind, RecipeOf } from './kind.ts';
+import { importedMesh, type ImportedRecipe } from './imported.ts';
 import type { Mesh } from './mesh.ts';
 
 const KINDS = [cloth, plane, floor, card, box, sphere, dome, arc, cylinder, vessel, liquid, ribbon] as const;
 
 type RecipeOfKind<K> = K extends MeshKind<infer Kind, infer F> ? RecipeOf<Kind, F> : never;
 /** What a mesh is made from, by its kind. */
-export type MeshRecipe = RecipeOfKind<(typeof KINDS)[number]>;
+export type MadeRecipe = RecipeOfKind<(typeof KINDS)[number]>;
+/** What a prop's mesh is: made from numbers, or brought from a file. */
+export type MeshRecipe = MadeRecipe | ImportedRecipe;
 
 /** Every kind of mesh there is: a file each, and a name here. */
 export const MESH_KINDS: ReadonlyMap<string, MeshKind> = new Map(
@@ -25,20 +28,17 @@ export const MESH_KINDS: ReadonlyMap<string, MeshKind> = new Map(
 );
 
 /** Makes a prop's mesh from its recipe; the same recipe always gives the same mesh. */
-export const makeMesh = (recipe: MeshRecipe): Mesh => MESH_KINDS.get(recipe.kind)!.make(recipe as never);
+export const makeMesh = (recipe: MeshRecipe): Mesh =>
+  recipe.kind === 'imported' ? importedMesh(recipe) : MESH_KINDS.get(recipe.kind)!.make(recipe as never);
 
 /** The same mesh with few corners, for a small picture. */
-export const coarse = (recipe: MeshRecipe, most: number): MeshRecipe => ({
-  ...recipe,
-  ...Object.fromEntries(
-    Object.entries(MESH_KINDS.get(recipe.kind)!.fields)
-      .filter(([, field]) => field.whole)
-      .map(([name]) => {
-        const given = (recipe as unknown as Readonly<Record<string, number | readonly number[]>>)[name]!;
-        return [
-          name,
-          typeof given === 'number' ? Math.min(given, most) : given.map((n) => Math.min(n, most)),
-        ];
-      }),
-  ),
-});
+export const coarse = (recipe: MeshRecipe, most: number): MeshRecipe => {
+  if (recipe.kind === 'imported') return recipe;
+  const fewer = Object.entries(MESH_KINDS.get(recipe.kind)!.fields)
+    .filter(([, field]) => field.whole)
+    .map(([name]) => {
+      const given = (recipe as unknown as Readonly<Record<string, number | readonly number[]>>)[name]!;
+      return [name, typeof given === 'number' ? Math.min(given, most) : given.map((n) => Math.min(n, most))];
+    });
+  return { ...recipe, ...Object.fromEntries(fewer) } as MeshRecipe;
+};

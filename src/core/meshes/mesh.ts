@@ -6,6 +6,8 @@ export interface Mesh {
   /** (0, 0) at the lower left. */
   readonly uvs: Float32Array;
   readonly indices: Uint32Array;
+  /** Where a file brought them, or they were made as bakers make them: along u, and the way v goes. Else they follow from uv. */
+  readonly tangents?: Float32Array;
 }
 
 export type Point = readonly [number, number, number];

@@ -1,10 +1,10 @@
-import { MESH_KINDS, type MeshRecipe } from './makeMesh.ts';
+import { MESH_KINDS, type MadeRecipe, type MeshRecipe } from './makeMesh.ts';
 
 /** What a number of a new mesh begins at, where its field does not say. */
 const BEGINS = { metres: 1, quads: 32 };
 
 /** A mesh of a kind as it is begun: a metre in size, fine enough to bend. */
-export const meshStarter = (kind: MeshRecipe['kind']): MeshRecipe => {
+export const meshStarter = (kind: MadeRecipe['kind']): MeshRecipe => {
   const { fields } = MESH_KINDS.get(kind)!;
   return {
     kind,

@@ -12,6 +12,8 @@ type Order = { readonly key: string; readonly mesh: () => MeshNumbers };
 
 /** Bakes volumes in a worker, one after another, each once; what was baked on an earlier visit is taken from there. */
 export const createBakery = (events: {
+  /** Whether what was not kept on an earlier visit is baked. */
+  readonly bakes: boolean;
   readonly onVolume: (key: string, volume: Volume) => void;
   readonly onRefused: (key: string, why: string) => void;
   /** Null once nothing is being baked. */
@@ -75,6 +77,7 @@ export const createBakery = (events: {
       events.onVolume(order.key, kept);
       return settle();
     }
+    if (!events.bakes) return settle();
     worker ??= start();
     worker.postMessage({ key: order.key, ...order.mesh() } satisfies ToBaker);
   };

@@ -23,6 +23,7 @@ import {
   type Texture,
   type WebGLRenderer,
 } from 'three';
+import { hasArrived } from '#core/meshes/imported.ts';
 import type { Meshes } from '../scene/meshes.ts';
 import type { PropMaterial } from '../scene/propMaterial.ts';
 import type { PlacedProp } from '../scene/props.ts';
@@ -102,7 +103,8 @@ const keyOf = ({ recipe, object }: PlacedProp): string => {
 };
 const asks = ({ object }: PlacedProp): boolean =>
   (object.userData['material'] as PropMaterial | undefined)?.needs.has('surfaceDistance') ?? false;
-const isNear = (prop: PlacedProp): boolean => !prop.hidden && prop.object.userData['inField'] === true;
+const isNear = ({ hidden, object, recipe }: PlacedProp): boolean =>
+  !hidden && object.userData['inField'] === true && (recipe.kind !== 'imported' || hasArrived(recipe));
 
 /** What one asking prop reads, and what it was made of last. */
 interface Read {
@@ -119,6 +121,8 @@ export const createField = (
     readonly onChanged: () => void;
     readonly onBaking: (baking: Baking | null) => void;
     readonly onRefused: (why: string) => void;
+    /** Whether what was not kept is baked. */
+    readonly bakes: boolean;
   },
 ) => {
   const volumes = new Map<string, { readonly volume: Volume; readonly texture: Data3DTexture }>();
@@ -131,6 +135,7 @@ export const createField = (
   let cancelled: string | null = null;
   let standing = '';
   const bakery = createBakery({
+    bakes: events.bakes,
     onVolume: (key, volume) => {
       volumes.set(key, { volume, texture: textureOf(volume) });
       events.onChanged();

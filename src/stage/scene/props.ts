@@ -61,7 +61,8 @@ export const createProps = (scene: Scene, meshes: Meshes) => {
 
   const place = (authored: Prop, drawnBy: PropMaterial, before: Kept | undefined): Kept => {
     const object = before?.object ?? new MeshObject();
-    if (before?.authored.mesh !== authored.mesh) object.geometry = meshes.geometryFor(authored.mesh);
+    if (before?.authored.mesh !== authored.mesh || authored.mesh.kind === 'imported')
+      object.geometry = meshes.geometryFor(authored.mesh);
     object.userData['uncopied'] = authored.uncopied ?? false;
     object.userData['drawOrder'] = authored.drawOrder ?? 0;
     object.userData['inField'] = !authored.fieldless;
@@ -113,7 +114,9 @@ export const createProps = (scene: Scene, meshes: Meshes) => {
         if (!drawnBy) return [];
         const known = before.get(authored.id);
         before.delete(authored.id);
-        return known && known.authored === authored && known.drawnBy === drawnBy
+        const isSame = known?.authored === authored && known.drawnBy === drawnBy;
+        // What was imported may have arrived since.
+        return known && isSame && authored.mesh.kind !== 'imported'
           ? [known]
           : [place(authored, drawnBy, known)];
       });

@@ -12,7 +12,7 @@ const draw = async (project: Project): Promise<Blob | null> => {
   const { createStage } = await import('#stage/createStage.ts');
   const body = setsOf(project)[0]?.body;
   if (!body) return null;
-  const stage = createStage(document.createElement('canvas'));
+  const stage = createStage(document.createElement('canvas'), {}, false);
   try {
     const compiled = await compileElsewhere(project);
     const shared = partsOf(project, 'shared')[0]?.body.values ?? {};

@@ -33,7 +33,9 @@
   );
   const choosePicture = async (material: PartOf<'material'>, name: string, file: File) => {
     try {
-      const response = await fetch('/api/blobs', { method: 'POST', body: file });
+      // A file whose type the browser does not know has none, and would not be read.
+      const headers = { 'content-type': file.type || 'application/octet-stream' };
+      const response = await fetch('/api/blobs', { method: 'POST', headers, body: file });
       const answer = (await response.json()) as { sha256?: string; message?: string };
       if (answer.sha256) session.apply(setPicture(material.id, material.body, name, answer.sha256));
       else toast.error(answer.message ?? 'The server refused this picture.');

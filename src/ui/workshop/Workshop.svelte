@@ -29,6 +29,7 @@
   import Score from './score/Score.svelte';
   import { sessionHere } from './ProjectSession.svelte';
   import { newId as freshId } from '../parts/newId.ts';
+  import { createBringing } from './set/bringModel.svelte.ts';
   import { doToProps, dressProps, newProp } from './set/doToProp.ts';
   import StagePane from './StagePane.svelte';
   import Later from '../parts/Later.svelte';
@@ -140,6 +141,7 @@
     },
     doToProps: (deed) => doToProps(session, deed),
     newProp: (kind) => newProp(session, kind),
+    bringModel: () => chooser?.click(),
     dress: (material) => dressProps(session, session.props, material),
     begin: (kind) => void newPartOf(session, kind),
     useShader: (shader) => changeShader(session, shader),
@@ -179,6 +181,8 @@
       if (!event.repeat) rehearsal.key('down', event.code);
     }
   };
+  const bringing = createBringing(session);
+  let chooser = $state<HTMLInputElement>();
   const ondrop = (event: DragEvent) => {
     const files = [...(event.dataTransfer?.files ?? [])];
     if (!files.length) return;
@@ -186,7 +190,11 @@
     event.preventDefault();
     const file = files.find((each) => /\.(glsl|frag|fs|txt)$/i.test(each.name));
     if (file) importing = { file };
-    else toast.error(`${files[0]!.name} is not read here; drop GLSL, as .glsl, .frag, .fs or .txt.`);
+    else if (files.some((each) => /\.(glb|gltf|obj)$/i.test(each.name))) void bringing.bring(files);
+    else
+      toast.error(
+        `${files[0]!.name} is not read here; drop GLSL, as .glsl, .frag, .fs or .txt, or a model, as .glb, .gltf or .obj.`,
+      );
   };
   const onkeyup = (event: KeyboardEvent) => {
     if (!rehearsal.running || typing(event.target) || isStop(event.target)) return;
@@ -233,10 +241,25 @@
         oncode={(step) => (coding = step)}
         onfold={(strand) => (folding = strand)}
         onimport={() => (importing = { file: null })}
+        {bringing}
+        onbring={() => chooser?.click()}
       /></Pane
     >
   </PaneGroup>
 </div>
+<input
+  bind:this={chooser}
+  type="file"
+  multiple
+  hidden
+  accept=".glb,.gltf,.obj,.bin,.png,.jpg,.jpeg,.webp"
+  aria-label="Files of the model"
+  onchange={(event) => {
+    const files = [...(event.currentTarget.files ?? [])];
+    event.currentTarget.value = '';
+    if (files.length) void bringing.bring(files);
+  }}
+/>
 <ConflictDialog {session} />
 {#if coding}
   {#key coding}<Later

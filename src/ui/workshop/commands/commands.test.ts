@@ -85,6 +85,7 @@ test('a command is in the list only where it can be done', () => {
     ...{
       doToProps: nothing,
       newProp: nothing,
+      bringModel: nothing,
       dress: nothing,
       doToPart: nothing,
       begin: nothing,

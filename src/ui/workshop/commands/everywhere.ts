@@ -12,7 +12,7 @@ import { VIEWS } from '../state/views.ts';
 import type { Session } from '../state/session.svelte.ts';
 import { propsInHand } from '../state/propsInHand.ts';
 import { TABS } from '../state/views.ts';
-import { MESH_KINDS, type MeshRecipe } from '#core/meshes/makeMesh.ts';
+import { MESH_KINDS, type MadeRecipe } from '#core/meshes/makeMesh.ts';
 import { nameOf, type Command } from './command.ts';
 import { HANDLES, ON_PROP, type PropDeed } from './onProp.ts';
 import { ON_PART, type PartDeed, type PartHere } from './onPart.ts';
@@ -29,7 +29,9 @@ export interface Desk {
   readonly begin: (kind: StarterKind) => void;
   readonly doToProps: (deed: PropDeed) => void;
   /** Puts a new prop of a kind of mesh on the set. */
-  readonly newProp: (kind: MeshRecipe['kind']) => void;
+  readonly newProp: (kind: MadeRecipe['kind']) => void;
+  /** Asks for the files of a model, and stands it on the set. */
+  readonly bringModel: () => void;
   /** Gives what is in hand another material. */
   readonly dress: (material: string) => void;
   /** Lets the material in hand be of another shader. */
@@ -76,7 +78,7 @@ const addToHand = (desk: Desk, step: Omit<Step, 'id'>): void => {
   focusNow(id);
 };
 
-const MESH_NAMES = [...MESH_KINDS.keys()] as readonly MeshRecipe['kind'][];
+const MESH_NAMES = [...MESH_KINDS.keys()] as readonly MadeRecipe['kind'][];
 const STARTER_KINDS = Object.keys(STARTERS) as readonly StarterKind[];
 const defaultsOf = ({ material, shader }: Session) =>
   material && shader ? makeDefaults(material, shader) : [];
@@ -168,6 +170,11 @@ export const EVERYWHERE: readonly DeskCommand[] = [
   },
   { name: 'Add parameter', run: ({ open }) => open('parameter') },
   { name: 'Import GLSL', run: ({ open }) => open('import') },
+  {
+    name: 'Import model',
+    when: ({ session }) => session.stage !== null,
+    run: ({ bringModel }) => bringModel(),
+  },
   { name: 'History of parts', run: ({ open }) => open('history') },
   { name: 'Keys', keys: ['?'], tells: 'this page', run: ({ open }) => open('keys') },
   { name: 'Handover', run: ({ session, go }) => go(`/projects/${session.id}/handover`) },

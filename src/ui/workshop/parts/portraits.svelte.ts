@@ -70,7 +70,7 @@ export const createPortraits = (session: Session) => {
   const make = async (): Promise<Stage | null> => {
     const { createStage } = await import('#stage/createStage.ts');
     try {
-      return createStage(document.createElement('canvas'));
+      return createStage(document.createElement('canvas'), {}, false);
     } catch {
       return null;
     }

@@ -8,6 +8,7 @@
   import Later from '../../parts/Later.svelte';
   import MotifBar from './MotifBar.svelte';
   import { newStrand } from './newStrand.ts';
+  import type { Bringing } from '../set/bringModel.svelte.ts';
   import SetBar from '../set/SetBar.svelte';
   import ScriptBar from './ScriptBar.svelte';
   import Strands from './Strands.svelte';
@@ -23,8 +24,22 @@
     /** Asks to fold strands into a motif, beginning from the one named. */
     onfold: (strand: string) => void;
     onimport: () => void;
+    bringing: Bringing;
+    /** Asks for the files of a model. */
+    onbring: () => void;
   }
-  let { session, rehearsal, pictures, portraits, onexpose, oncode, onfold, onimport }: Props = $props();
+  let {
+    session,
+    rehearsal,
+    pictures,
+    portraits,
+    onexpose,
+    oncode,
+    onfold,
+    onimport,
+    bringing,
+    onbring,
+  }: Props = $props();
   const tab = $derived(session.tab);
   /** Once opened, the script's editor stays, and with it what can be undone there. */
   let scriptSeen = $state(false);
@@ -60,7 +75,7 @@
       <button class="ml-4 text-second hover:text-ink" onclick={onimport}>Import GLSL</button>
       <button class="ml-4 text-second hover:text-ink" onclick={() => newStrand(session)}>Add strand</button>
     {:else if tab === 'stage'}
-      <SetBar {session} />
+      <SetBar {session} {bringing} {onbring} />
     {:else if tab === 'script'}
       <ScriptBar {session} />
     {/if}

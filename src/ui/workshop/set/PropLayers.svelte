@@ -1,6 +1,8 @@
 <script lang="ts">
   import type { Prop } from '#core/document/project.ts';
   import { changeProps } from '#core/edits/stageEdits.ts';
+  import { coarse, makeMesh } from '#core/meshes/makeMesh.ts';
+  import { openEdges } from '#core/meshes/openEdges.ts';
   import type { Session } from '../state/session.svelte.ts';
   import { marked, type Mark } from './doToProp.ts';
   import NumbersLine from './NumbersLine.svelte';
@@ -8,6 +10,8 @@
   let { session, prop }: { session: Session; prop: Prop } = $props();
   const change = (label: string, how: (prop: Prop) => Prop, merge?: string) =>
     session.stage && session.apply(changeProps(session.stage, [prop.id], label, how, merge));
+  /** Quads along an edge, enough to tell whether it is closed. */
+  const FEW = 12;
   interface Layer {
     readonly mark: Mark;
     readonly word: string;
@@ -39,6 +43,12 @@
       title: 'Whether shaders that ask how far the nearest surface is count it',
     },
   ];
+  /** What is to be said of its mesh's inside, once somebody looks. */
+  let inside = $state('');
+  const lookInside = () => {
+    const open = openEdges(makeMesh(coarse(prop.mesh, FEW)));
+    inside = open ? ' Its mesh is open and has no inside: distances to it are never below 0.' : '';
+  };
   const settle = () => session.settle();
 </script>
 
@@ -48,7 +58,9 @@
       class="tag"
       class:on={!prop[mark]}
       aria-pressed={!prop[mark]}
-      {title}
+      title={mark === 'fieldless' ? `${title}.${inside}` : title}
+      onpointerenter={() => mark === 'fieldless' && lookInside()}
+      onfocus={() => mark === 'fieldless' && lookInside()}
       onclick={() =>
         change(`${prop[mark] ? on : off} ${prop.name}`, (each) => marked(each, mark, !each[mark]))}
       >{word}</button

@@ -2,7 +2,7 @@
   import { DropdownMenu } from 'bits-ui';
   import type { Prop } from '#core/document/project.ts';
   import { changeProps } from '#core/edits/stageEdits.ts';
-  import { MESH_KINDS, type MeshRecipe } from '#core/meshes/makeMesh.ts';
+  import { MESH_KINDS, type MadeRecipe, type MeshRecipe } from '#core/meshes/makeMesh.ts';
   import { meshStarter } from '#core/meshes/meshStarter.ts';
   import { chordOf, chordText } from '../commands/chords.ts';
   import { commandFor, nameOf } from '../commands/command.ts';
@@ -27,10 +27,11 @@
   }
   let { session, prop, portrait, onwalk }: Props = $props();
   const inHand = $derived(session.props.includes(prop.id));
-  const kind = $derived(MESH_KINDS.get(prop.mesh.kind)!);
+  const kind = $derived(MESH_KINDS.get(prop.mesh.kind));
+  const imported = $derived(prop.mesh.kind === 'imported' ? prop.mesh : null);
   const material = $derived(session.materials.find((each) => each.id === prop.material));
   const ownValues = $derived(Object.keys(material?.body.values ?? {}).length);
-  const fields = $derived(Object.entries(kind.fields));
+  const fields = $derived(Object.entries(kind?.fields ?? {}));
   const numbersOf = (name: string): readonly number[] => {
     const given = (prop.mesh as unknown as Readonly<Record<string, number | readonly number[]>>)[name]!;
     return typeof given === 'number' ? [given] : given;
@@ -163,16 +164,21 @@
     {#snippet heading()}
       <select
         aria-label="Kind of mesh of {prop.name}"
-        title={kind.summary}
+        title={kind?.summary ?? 'Brought from a file; another kind takes its place'}
         value={prop.mesh.kind}
         onchange={(event) => {
-          const mesh = meshStarter(event.currentTarget.value as MeshRecipe['kind']);
+          const mesh = meshStarter(event.currentTarget.value as MadeRecipe['kind']);
           change(`Make ${prop.name} a ${mesh.kind}`, (each) => ({ ...each, mesh }));
         }}
       >
+        {#if imported}<option value="imported">imported</option>{/if}
         {#each MESH_KINDS.keys() as each (each)}<option value={each}>{each}</option>{/each}
       </select>
     {/snippet}
+    {#if imported}
+      <div class="mono max-w-44 truncate text-third" title={imported.file}>{imported.file}</div>
+      <div class="mono text-third">{imported.triangles.toLocaleString('en')} triangles</div>
+    {/if}
     <div class="flex gap-3">
       <div class="fields">
         {#each fields as [name, field] (name)}
@@ -188,7 +194,7 @@
           />
         {/each}
       </div>
-      {#if kind.fields['pivot']}
+      {#if kind?.fields['pivot']}
         <PivotPicker
           label="Pivot of {prop.name}"
           value={numbersOf('pivot')}

@@ -10,7 +10,7 @@ import {
   removeProps,
   setParent,
 } from '#core/edits/stageEdits.ts';
-import { coarse, makeMesh, type MeshRecipe } from '#core/meshes/makeMesh.ts';
+import { coarse, makeMesh, type MadeRecipe, type MeshRecipe } from '#core/meshes/makeMesh.ts';
 import { newId } from '../../parts/newId.ts';
 import type { PropDeed } from '../commands/onProp.ts';
 import { propsInHand } from '../state/propsInHand.ts';
@@ -23,7 +23,7 @@ const lowest = (mesh: MeshRecipe): number => {
 };
 
 /** Puts a new prop where the camera looks, with the material in hand, and takes it in hand. */
-export const newProp = (session: Session, kind: MeshRecipe['kind']): void => {
+export const newProp = (session: Session, kind: MadeRecipe['kind']): void => {
   const { stage, material } = session;
   if (!stage) return void toast.error('There is no set to put it on; begin one from the project’s list.');
   if (!material) return void toast.error('A prop needs a material; begin one from the project’s list.');

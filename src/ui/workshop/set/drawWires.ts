@@ -2,6 +2,7 @@ import { coarse, makeMesh, type MeshRecipe } from '#core/meshes/makeMesh.ts';
 
 /** Lines enough to tell a mesh by, few enough to be told apart. */
 const FEW = 10;
+const MOST = 1500;
 /** Seen from a little above and to the right. */
 const [TURN, TILT] = [0.6, 0.42];
 
@@ -18,10 +19,12 @@ export const drawWires = (canvas: HTMLCanvasElement, recipe: MeshRecipe, colour:
     return [across, -(y * cosX - away * sinX)];
   });
   const of = (axis: 0 | 1) => points.map((each) => each[axis]);
-  const low = [Math.min(...of(0)), Math.min(...of(1))] as const;
-  const size = Math.max(Math.max(...of(0)) - low[0], Math.max(...of(1)) - low[1]) || 1;
+  const ends = ([0, 1] as const).map((axis) =>
+    of(axis).reduce(([a, b], x) => [Math.min(a!, x), Math.max(b!, x)], [Infinity, -Infinity]),
+  );
+  const size = Math.max(...ends.map(([a, b]) => b! - a!)) || 1;
   const scale = (side * 0.86) / size;
-  const middle = [0, 1].map((axis) => (low[axis]! + Math.max(...of(axis as 0 | 1))) / 2);
+  const middle = ends.map(([a, b]) => (a! + b!) / 2);
   const at = (i: number): [number, number] => [
     side / 2 + (points[i]![0] - middle[0]!) * scale,
     side / 2 + (points[i]![1] - middle[1]!) * scale,
@@ -30,7 +33,9 @@ export const drawWires = (canvas: HTMLCanvasElement, recipe: MeshRecipe, colour:
   pen.strokeStyle = colour;
   pen.lineWidth = side / 90;
   pen.beginPath();
-  for (let i = 0; i < indices.length; i += 3) {
+  // Of a mesh that is finer than can be told apart, one triangle in so many.
+  const stride = Math.max(1, Math.floor(indices.length / 3 / MOST)) * 3;
+  for (let i = 0; i < indices.length; i += stride) {
     pen.moveTo(...at(indices[i]!));
     pen.lineTo(...at(indices[i + 1]!));
     pen.lineTo(...at(indices[i + 2]!));

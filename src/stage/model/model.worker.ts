@@ -1,0 +1,31 @@
+import { writeGlb } from '#core/meshes/glb.ts';
+import { readModel, type Piece } from './readModel.ts';
+
+export type ToReader = readonly (readonly [file: string, bytes: Uint8Array<ArrayBuffer>])[];
+/** A piece with its mesh as the bytes it is kept as. */
+export type PackedPiece = Omit<Piece, 'mesh'> & {
+  readonly glb: Uint8Array<ArrayBuffer>;
+  readonly triangles: number;
+};
+export type FromReader =
+  | { readonly share: number }
+  | { readonly pieces: readonly PackedPiece[]; readonly notes: readonly string[] }
+  | { readonly refused: string };
+
+const answer = (message: FromReader): void => self.postMessage(message);
+
+self.onmessage = async ({ data }: MessageEvent<ToReader>) => {
+  try {
+    const { pieces, notes } = await readModel(new Map(data), (share) => answer({ share: share * 0.9 }));
+    answer({
+      notes,
+      pieces: pieces.map(({ mesh, ...piece }) => ({
+        ...piece,
+        glb: writeGlb(mesh),
+        triangles: mesh.indices.length / 3,
+      })),
+    });
+  } catch (error) {
+    answer({ refused: (error as Error).message });
+  }
+};

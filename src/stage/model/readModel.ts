@@ -1,0 +1,340 @@
+import { WebIO, type Node, type Primitive, type Texture as Picture } from '@gltf-transform/core';
+import { Matrix3, Matrix4, Vector3, type BufferGeometry, type Mesh as MeshObject } from 'three';
+import { OBJLoader } from 'three/addons/loaders/OBJLoader.js';
+import { MOST_CORNERS, tooMany } from '#core/meshes/glb.ts';
+import type { Mesh } from '#core/meshes/mesh.ts';
+
+/** What of a model has one material, placed as the model places it. */
+export interface Piece {
+  readonly name: string;
+  readonly mesh: Mesh;
+  /** Linear; what its picture is multiplied by. */
+  readonly color: readonly [number, number, number];
+  readonly metallic: number;
+  readonly roughness: number;
+  /** The bytes of its base colour's picture. */
+  readonly picture: Uint8Array | null;
+}
+export interface Model {
+  readonly pieces: readonly Piece[];
+  /** What was left out or made up, in sentences. */
+  readonly notes: readonly string[];
+}
+
+/** More nodes than this are refused. */
+const MOST_NODES = 20_000;
+/** More pieces than this are refused: each becomes a prop. */
+const MOST_PIECES = 64;
+/** A triangle whose sides span less than this, in square metres, has no face. */
+const NO_FACE = 1e-16;
+
+interface Corners {
+  readonly positions: Float32Array;
+  readonly normals: Float32Array | null;
+  readonly uvs: Float32Array | null;
+  readonly tangents: Float32Array | null;
+  readonly indices: Uint32Array;
+}
+
+/** Normals from the triangles around each corner, weighted by their areas. */
+const normalsOf = (positions: Float32Array, indices: Uint32Array): Float32Array => {
+  const normals = new Float32Array(positions.length);
+  const [a, b, c] = [new Vector3(), new Vector3(), new Vector3()];
+  for (let t = 0; t < indices.length; t += 3) {
+    const [i, j, k] = [indices[t]! * 3, indices[t + 1]! * 3, indices[t + 2]! * 3];
+    a.fromArray(positions, i);
+    b.fromArray(positions, j).sub(a);
+    c.fromArray(positions, k).sub(a);
+    b.cross(c);
+    for (const at of [i, j, k]) for (let x = 0; x < 3; x += 1) normals[at + x]! += b.getComponent(x);
+  }
+  for (let i = 0; i < normals.length; i += 3) {
+    const size = Math.hypot(normals[i]!, normals[i + 1]!, normals[i + 2]!);
+    if (size > 0) for (let x = 0; x < 3; x += 1) normals[i + x]! /= size;
+    else normals[i + 1] = 1;
+  }
+  return normals;
+};
+
+/** A mesh of what a file gave: triangles that are none left out, what is missing made up and told. @throws Error */
+const meshOf = (given: Corners, name: string, notes: string[]): Mesh => {
+  const { positions, uvs, tangents } = given;
+  const count = positions.length / 3;
+  if (count > MOST_CORNERS) throw new Error(`${name}: ${tooMany(count)}`);
+  if (!given.indices.every((i) => i < count))
+    throw new Error(`${name} has a triangle whose corner is not there.`);
+  const isNumber = (i: number) =>
+    Number.isFinite(positions[i * 3]! + positions[i * 3 + 1]! + positions[i * 3 + 2]!);
+  const [a, b, c] = [new Vector3(), new Vector3(), new Vector3()];
+  const kept: number[] = [];
+  for (let t = 0; t + 2 < given.indices.length; t += 3) {
+    const corners = [given.indices[t]!, given.indices[t + 1]!, given.indices[t + 2]!] as const;
+    if (!corners.every(isNumber)) continue;
+    a.fromArray(positions, corners[0] * 3);
+    b.fromArray(positions, corners[1] * 3).sub(a);
+    c.fromArray(positions, corners[2] * 3).sub(a);
+    if (b.cross(c).lengthSq() > NO_FACE) kept.push(...corners);
+  }
+  const left = Math.floor(given.indices.length / 3) - kept.length / 3;
+  if (left) notes.push(`${name}: ${left} triangle${left === 1 ? '' : 's'} without a face left out.`);
+  if (!kept.length) throw new Error(`${name} has no triangle with a face.`);
+  const indices = Uint32Array.from(kept);
+  const finite = (numbers: Float32Array): Float32Array => numbers.map((x) => (Number.isFinite(x) ? x : 0));
+  const clean = finite(positions);
+  if (!given.normals) notes.push(`${name} has no normals; they follow from its triangles.`);
+  if (!uvs) notes.push(`${name} has no uv; it is (0, 0) everywhere.`);
+  return {
+    ...{ positions: clean, indices },
+    normals: given.normals ? finite(given.normals) : normalsOf(clean, indices),
+    uvs: uvs ? finite(uvs) : new Float32Array(count * 2),
+    ...(tangents ? { tangents: finite(tangents) } : {}),
+  };
+};
+
+/** Turns, moves and mirrors corners as a node places them. */
+const placed = (given: Corners, matrix: Matrix4): Corners => {
+  const [point, turn] = [new Vector3(), new Matrix3().getNormalMatrix(matrix)];
+  const mirrored = matrix.determinant() < 0;
+  const each = (numbers: Float32Array, size: number, how: (v: Vector3) => Vector3): Float32Array => {
+    const made = numbers.slice();
+    for (let i = 0; i < made.length; i += size) how(point.fromArray(made, i)).toArray(made, i);
+    return made;
+  };
+  const tangents = given.tangents && each(given.tangents, 4, (v) => v.transformDirection(matrix));
+  if (tangents && mirrored) for (let i = 3; i < tangents.length; i += 4) tangents[i]! *= -1;
+  return {
+    positions: each(given.positions, 3, (v) => v.applyMatrix4(matrix)),
+    normals: given.normals && each(given.normals, 3, (v) => v.applyMatrix3(turn).normalize()),
+    uvs: given.uvs,
+    tangents,
+    indices: mirrored
+      ? given.indices.map((_, i, all) => all[i % 3 === 0 ? i : i % 3 === 1 ? i + 1 : i - 1]!)
+      : given.indices,
+  };
+};
+
+/** Several as one; what only some have is made up for the others, so it is left out unless all have it. */
+const joined = (all: readonly Corners[]): Corners => {
+  const floats = (of: (each: Corners) => Float32Array | null): Float32Array | null => {
+    const lists = all.map(of);
+    if (lists.some((each) => !each)) return null;
+    const made = new Float32Array(lists.reduce((sum, each) => sum + each!.length, 0));
+    lists.reduce((at, each) => (made.set(each!, at), at + each!.length), 0);
+    return made;
+  };
+  const indices = new Uint32Array(all.reduce((sum, each) => sum + each.indices.length, 0));
+  let [at, first] = [0, 0];
+  for (const each of all) {
+    indices.set(
+      each.indices.map((i) => i + first),
+      at,
+    );
+    at += each.indices.length;
+    first += each.positions.length / 3;
+  }
+  return {
+    positions: floats((each) => each.positions)!,
+    normals: floats((each) => each.normals),
+    uvs: floats((each) => each.uvs),
+    tangents: floats((each) => each.tangents),
+    indices,
+  };
+};
+
+const TRIANGLES = 4;
+const floatsOf = (primitive: Primitive, name: string, size: number): Float32Array | null => {
+  const accessor = primitive.getAttribute(name);
+  if (!accessor) return null;
+  const made = new Float32Array(accessor.getCount() * size);
+  const element: number[] = [];
+  for (let i = 0; i < accessor.getCount(); i += 1)
+    made.set(accessor.getElement(i, element).slice(0, size), i * size);
+  return made;
+};
+const cornersOf = (primitive: Primitive, name: string): Corners => {
+  const positions = floatsOf(primitive, 'POSITION', 3);
+  if (!positions?.length) throw new Error(`${name} has no corners.`);
+  const count = positions.length / 3;
+  if (count > MOST_CORNERS) throw new Error(`${name}: ${tooMany(count)}`);
+  const given = primitive.getIndices()?.getArray();
+  const uvs = floatsOf(primitive, 'TEXCOORD_0', 2);
+  return {
+    positions,
+    normals: floatsOf(primitive, 'NORMAL', 3),
+    // glTF's v runs downwards.
+    uvs: uvs && uvs.map((x, i) => (i % 2 ? 1 - x : x)),
+    tangents: floatsOf(primitive, 'TANGENT', 4),
+    indices: given ? Uint32Array.from(given) : Uint32Array.from({ length: count }, (_, i) => i),
+  };
+};
+
+/** Said in the words of whoever brings the file, not of the reader. */
+const plainly = (error: unknown): string => {
+  const { message } = error as Error;
+  const extension = /extension[^"A-Z]*"?([A-Z]{2,}_\w+)/.exec(message)?.[1];
+  if (extension) return `it needs the extension ${extension}, which is not read here`;
+  if (/Missing resource URI|buffer.*not found|Resource/i.test(message))
+    return `${message.replace(/\.$/, '')}: choose the files it names together with it`;
+  if (/JSON|token/i.test(message)) return 'its header is not JSON, or it is cut short';
+  if (/length|bounds|offset|range/i.test(message)) return 'it is cut short, or points outside its buffers';
+  return message.replace(/\.$/, '');
+};
+
+const readGltf = async (
+  files: ReadonlyMap<string, Uint8Array<ArrayBuffer>>,
+  main: string,
+  progress: (share: number) => void,
+): Promise<Model> => {
+  const io = new WebIO();
+  const bytes = files.get(main)!;
+  let document;
+  try {
+    if (main.toLowerCase().endsWith('.glb')) document = await io.readBinary(bytes);
+    else {
+      const json = JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(bytes)) as Parameters<
+        WebIO['readJSON']
+      >[0]['json'];
+      const named = [...(json.buffers ?? []), ...(json.images ?? [])].flatMap(({ uri }) => uri ?? []);
+      const resources = Object.fromEntries(
+        named.flatMap((uri) => {
+          const inline = /^data:[^,]*?(;base64)?,(.*)$/s.exec(uri);
+          if (inline)
+            return [
+              [
+                uri,
+                inline[1]
+                  ? Uint8Array.from(atob(inline[2]!), (letter) => letter.charCodeAt(0))
+                  : new TextEncoder().encode(decodeURIComponent(inline[2]!)),
+              ],
+            ];
+          const found = files.get(decodeURIComponent(uri).split('/').at(-1)!);
+          if (!found) throw new Error(`Resource ${uri} was not chosen`);
+          return [[uri, found]];
+        }),
+      );
+      document = await io.readJSON({ json, resources });
+    }
+  } catch (error) {
+    throw new Error(`${main} cannot be read: ${plainly(error)}.`, { cause: error });
+  }
+  progress(0.4);
+  const root = document.getRoot();
+  if (root.listNodes().length > MOST_NODES)
+    throw new Error(
+      `${main} has ${root.listNodes().length.toLocaleString('en')} nodes; at most ${MOST_NODES.toLocaleString('en')} are read.`,
+    );
+  const notes: string[] = [];
+  if (root.listSkins().length) notes.push('Skins are not moved yet: it stands as it was bound.');
+  if (root.listAnimations().length) notes.push('Its animations are left out.');
+  const groups = new Map<ReturnType<Primitive['getMaterial']>, { name: string; corners: Corners[] }>();
+  const visit = (node: Node): void => {
+    const mesh = node.getMesh();
+    const world = new Matrix4().fromArray(node.getWorldMatrix());
+    for (const primitive of mesh?.listPrimitives() ?? []) {
+      const name = node.getName() || mesh!.getName() || 'A mesh';
+      if (primitive.getMode() !== TRIANGLES) {
+        notes.push(`${name}: lines, points and strips are left out.`);
+        continue;
+      }
+      const material = primitive.getMaterial();
+      const group = groups.get(material) ?? { name: material?.getName() || name, corners: [] };
+      groups.set(material, group);
+      group.corners.push(placed(cornersOf(primitive, name), world));
+    }
+    node.listChildren().forEach(visit);
+  };
+  try {
+    const scene = root.getDefaultScene() ?? root.listScenes()[0];
+    if (scene) scene.listChildren().forEach(visit);
+    else
+      root
+        .listNodes()
+        .filter((node) => !node.getParentNode())
+        .forEach(visit);
+  } catch (error) {
+    throw new Error(`${main} cannot be read: ${plainly(error)}.`, { cause: error });
+  }
+  if (groups.size > MOST_PIECES)
+    throw new Error(`${main} has ${groups.size} materials; at most ${MOST_PIECES} are taken.`);
+  let done = 0;
+  const pieces = [...groups].map(([material, { name, corners }]): Piece => {
+    const mesh = meshOf(joined(corners), name, notes);
+    progress(0.4 + (0.6 * (done += 1)) / groups.size);
+    const picture: Picture | null = material?.getBaseColorTexture() ?? null;
+    const [r, g, b] = material?.getBaseColorFactor() ?? [0.8, 0.8, 0.8];
+    return {
+      ...{ name, mesh, color: [r, g, b] },
+      metallic: material?.getMetallicFactor() ?? 0,
+      roughness: material?.getRoughnessFactor() ?? 0.8,
+      picture: picture?.getImage() ?? null,
+    };
+  });
+  return { pieces, notes };
+};
+
+const readObj = (bytes: Uint8Array, main: string, progress: (share: number) => void): Model => {
+  let text: string;
+  try {
+    text = new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+  } catch {
+    throw new Error(`${main} is not text in UTF-8; save it anew in that encoding.`);
+  }
+  if (!/^\s*v\s/m.test(text))
+    throw new Error(`${main} has no line that begins with “v”: it is no OBJ of a mesh.`);
+  const root = new OBJLoader().parse(text);
+  progress(0.5);
+  const notes: string[] = /^\s*mtllib\s/m.test(text)
+    ? ['Materials beside an OBJ are left out; each part has one of its own.']
+    : [];
+  // The loader makes flat ones where there are none, and says nothing.
+  const hasNormals = /^\s*vn\s/m.test(text);
+  const pieces: Piece[] = [];
+  for (const object of root.children as MeshObject<BufferGeometry>[]) {
+    const { geometry } = object;
+    const name = object.name || main.replace(/\.\w+$/, '');
+    if (!('isMesh' in object)) {
+      notes.push(`${name}: lines and points are left out.`);
+      continue;
+    }
+    const floats = (attribute: string): Float32Array | null =>
+      geometry.hasAttribute(attribute) ? Float32Array.from(geometry.getAttribute(attribute).array) : null;
+    const positions = floats('position')!;
+    const count = positions.length / 3;
+    if (count > MOST_CORNERS) throw new Error(`${name}: ${tooMany(count)}`);
+    const given: Corners = {
+      ...{ positions, normals: hasNormals ? floats('normal') : null, uvs: floats('uv'), tangents: null },
+      indices: Uint32Array.from({ length: count }, (_, i) => i),
+    };
+    const mesh = meshOf(given, name, notes);
+    pieces.push({ name, mesh, color: [0.8, 0.8, 0.8], metallic: 0, roughness: 0.8, picture: null });
+  }
+  if (pieces.length > MOST_PIECES)
+    throw new Error(`${main} has ${pieces.length} parts; at most ${MOST_PIECES} are taken.`);
+  return { pieces, notes };
+};
+
+/** What can be read, by the endings of files. */
+export const MODEL_ENDINGS = ['.glb', '.gltf', '.obj'] as const;
+export const isModel = (file: string): boolean =>
+  MODEL_ENDINGS.some((ending) => file.toLowerCase().endsWith(ending));
+
+/**
+ * Reads a model from the files that were chosen together: a glTF 2.0 with what it names, or an OBJ.
+ * @throws Error that says in a sentence what is wrong with which file
+ */
+export const readModel = async (
+  files: ReadonlyMap<string, Uint8Array<ArrayBuffer>>,
+  progress: (share: number) => void = () => undefined,
+): Promise<Model> => {
+  const main = [...files.keys()].find(isModel);
+  if (main === undefined)
+    throw new Error(
+      `${[...files.keys()].join(', ') || 'Nothing'} is no model; ${MODEL_ENDINGS.join(', ')} are read.`,
+    );
+  progress(0.05);
+  const model = main.toLowerCase().endsWith('.obj')
+    ? readObj(files.get(main)!, main, progress)
+    : await readGltf(files, main, progress);
+  if (!model.pieces.length) throw new Error(`${main} has no triangles to stand on a stage.`);
+  return model;
+};
