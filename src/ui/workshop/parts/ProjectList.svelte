@@ -55,15 +55,19 @@
   );
   const found = $derived(groups.flatMap((each) => each.parts));
 
+  const A_FEW = 3;
   $effect(() => {
     if (!open) return;
     void session.shaders;
     const pictured = found.filter(({ kind }) => kind !== 'script' && kind !== 'shared');
-    // A set takes longest, with all its materials: the small ones first.
+    // A set takes longest, with all its materials: one of them, then a few of the small ones.
     const [sets, small] = [true, false].map((isSet) =>
       pictured.filter(({ kind }) => (kind === 'stage') === isSet).map(({ id }) => id),
     );
-    return portraits.ask([...small!, ...sets!]);
+    const mixed = small!.flatMap((id, i) =>
+      i % A_FEW ? [id] : [...sets!.slice(i / A_FEW, i / A_FEW + 1), id],
+    );
+    return portraits.ask([...new Set([...mixed, ...sets!])]);
   });
 
   const usersText = (part: Part): string => {

@@ -83,6 +83,8 @@ export const createPortraits = (session: Session) => {
       wanted = wanted.slice(1);
       const part = session.part(id);
       const sitting = part && sittingOf(part);
+      // Asked for again once it is compiled, and then as one that is new.
+      if (!sitting) asked.delete(id);
       if (!sitting || isDrawn(id, sitting.from)) continue;
       const on = await (stage ??= make());
       const blob = on && (await drawSet(on, sitting.set, sitting.looks, PORTRAIT).catch(() => null));
