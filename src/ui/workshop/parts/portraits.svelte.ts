@@ -26,7 +26,9 @@ export const createPortraits = (session: Session) => {
   let pictures = $state.raw<ReadonlyMap<string, string>>(new Map());
   const drawnFrom = new Map<string, readonly unknown[]>();
   let wanted: readonly string[] = [];
-  const asked = new Set<string>();
+  /** When each part was first asked for. */
+  const asked = new Map<string, number>();
+  let round = 0;
   let stage: Promise<Stage | null> | null = null;
   let busy = false;
 
@@ -83,8 +85,6 @@ export const createPortraits = (session: Session) => {
       wanted = wanted.slice(1);
       const part = session.part(id);
       const sitting = part && sittingOf(part);
-      // Asked for again once it is compiled, and then as one that is new.
-      if (!sitting) asked.delete(id);
       if (!sitting || isDrawn(id, sitting.from)) continue;
       const on = await (stage ??= make());
       const blob = on && (await drawSet(on, sitting.set, sitting.looks, PORTRAIT).catch(() => null));
@@ -104,14 +104,16 @@ export const createPortraits = (session: Session) => {
       return pictures;
     },
     /**
-     * Asks for parts' pictures as they stand now, in this order; what was never asked for before comes first.
+     * Asks for parts' pictures as they stand now, in this order; what was asked for last, and has none yet, comes first.
      * @returns how to ask no longer
      */
     ask: (ids: readonly string[]): (() => void) => {
-      const isNew = (id: string) => !asked.has(id);
+      round += 1;
+      for (const id of ids) if (!asked.has(id)) asked.set(id, round);
       const others = wanted.filter((id) => !ids.includes(id));
-      wanted = [...ids.filter(isNew), ...ids.filter((id) => !isNew(id)), ...others];
-      for (const id of ids) asked.add(id);
+      // What is not drawn yet keeps its turn, however often the rest is asked for again.
+      const turn = (id: string) => (pictures.has(id) ? 0 : asked.get(id)!);
+      wanted = [...[...ids].sort((a, b) => turn(b) - turn(a)), ...others];
       void work();
       return () => (wanted = wanted.filter((id) => !ids.includes(id)));
     },
