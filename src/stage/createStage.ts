@@ -248,6 +248,7 @@ export const createStage = (
       invalidate,
     });
     hand.set(held);
+    canvas.dataset['hand'] = 'ready';
   };
   const picker = createPicker(renderer);
   const look = ({ position, target }: Seen): void => {

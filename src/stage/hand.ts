@@ -102,10 +102,7 @@ export const createHand = (
     prop.node.traverseAncestors((each) => (found ||= others.has(each)));
     return found;
   };
-  controls.addEventListener('change', () => {
-    canvas.style.cursor = dragging ? 'grabbing' : controls.axis ? 'grab' : '';
-    events.invalidate();
-  });
+  controls.addEventListener('change', events.invalidate);
   controls.addEventListener('dragging-changed', ({ value }) => {
     dragging = Boolean(value);
     orbit.enabled = !dragging;
@@ -204,7 +201,6 @@ export const createHand = (
       renderer.render(scene, seen);
     },
     dispose: (): void => {
-      canvas.style.cursor = '';
       controls.detach();
       controls.dispose();
       for (const outline of outlines.values()) outline.dispose();
