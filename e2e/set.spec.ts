@@ -68,7 +68,11 @@ test('a prop is begun, named, moved by keys, by number and by its handles, dress
   await page.keyboard.press('Shift+PageUp');
   expect(await number(page, 'Moon position x')).toBeCloseTo(0.05, 4);
   expect(await number(page, 'Moon position y')).toBeCloseTo(1.5, 2);
+  await stageRests(page);
+  const framesOf = async () => Number(await page.getByTestId('stage').getAttribute('data-frames'));
+  const before = await framesOf();
   await page.keyboard.press('f');
+  await expect.poll(framesOf).toBeGreaterThan(before);
   await stageRests(page);
   // Framed, its middle is in the middle of the picture: its handle along x is pulled there.
   const [x, y] = await onStage(page, 0.5, 0.5);
