@@ -3,6 +3,7 @@ import { NodeIO, Document } from '@gltf-transform/core';
 import { unzipSync } from 'fflate';
 import sharp from 'sharp';
 import { expect, test, type Page } from '@playwright/test';
+import { accessorsOf } from '#stage/model/accessors.testing.ts';
 import { undo } from './score.ts';
 import { picture as pictureOf } from './pixels.ts';
 import { openCurtain, leavePlayhouse, playhouseId, saved, stageRests, type Summary } from './stage.ts';
@@ -230,11 +231,7 @@ test('a model is brought from its files, stands on the set with its picture, goe
     .png()
     .toBuffer();
   const document = new Document();
-  const buffer = document.createBuffer();
-  const accessor = (
-    type: 'VEC3' | 'VEC2' | 'SCALAR',
-    numbers: Float32Array<ArrayBuffer> | Uint16Array<ArrayBuffer>,
-  ) => document.createAccessor().setType(type).setArray(numbers).setBuffer(buffer);
+  const accessor = accessorsOf(document);
   const texture = document.createTexture('Halves').setImage(new Uint8Array(picture)).setMimeType('image/png');
   const primitive = document
     .createPrimitive()

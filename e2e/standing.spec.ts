@@ -122,6 +122,8 @@ test('air takes its share of what is seen through it; what faces the camera does
   expect(apart(shown(...seenAt(3, 1, -10)), through(Math.hypot(3, 12)))).toBeLessThan(2);
   const [aside, carried] = [seenAt(1.5, 1.2, -2), seenAt(-1.2, 1.75, -2)];
   expect(apart(shown(...carried), through(Math.hypot(1.2, 0.75, 4)))).toBeLessThan(2);
+  // Where nothing stands there is air, and no more.
+  expect(apart(shown(...seenAt(0, 1.6, -2)), air.color.map(byte))).toBeLessThan(2);
   const before = shown(...aside);
   await page.getByLabel('Where Edge faces').selectOption({ label: 'faces the camera' });
   const faced = await picture(page);

@@ -1,19 +1,9 @@
-import {
-  Box3,
-  Frustum,
-  Matrix4,
-  PerspectiveCamera,
-  Scene,
-  Vector3,
-  WebGLRenderer,
-  type WebGLRenderTarget,
-} from 'three';
+import { Matrix4, PerspectiveCamera, Scene, Vector3, WebGLRenderer, type WebGLRenderTarget } from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { StageDocument } from '#core/document/project.ts';
 import { VIEW_TAPS } from '#core/emit/glsl/fragmentStage.ts';
 import { coarse, type MeshRecipe } from '#core/meshes/makeMesh.ts';
 import { componentsOf } from '#core/program/types.ts';
-import { TICK_SECONDS } from '#core/time/tick.ts';
 import { QUALITIES } from './budget.ts';
 import { createField } from './field/createField.ts';
 import type { createHand } from './hand.ts';
@@ -25,7 +15,8 @@ import { createLights, setLens, setLights } from './scene/lights.ts';
 import { createMeshes } from './scene/meshes.ts';
 import { createPrograms } from './scene/programs.ts';
 import type { CameraFrame, MaterialNumbers, PropMaterial } from './scene/propMaterial.ts';
-import { createProps, type PlacedProp } from './scene/props.ts';
+import { createProps } from './scene/props.ts';
+import { createSight } from './scene/inSight.ts';
 import { createTextures } from './scene/textures.ts';
 import { framed } from './framed.ts';
 import type { Hand, Seen, Stage, StageEvents, View } from './stage.ts';
@@ -120,6 +111,7 @@ export const createStage = (
     );
   };
   const onRestored = () => {
+    field.redraw();
     events.onTrouble?.(null);
     invalidate();
   };
@@ -170,6 +162,8 @@ export const createStage = (
     return tap ? Math.min(componentsOf(tap.value.type), 3) : 0;
   };
 
+  const isInSight = createSight(camera, meshes.meshFor);
+
   const draw = (level: number) => {
     if (!document || disposed || renderer.getContext().isContextLost()) return;
     const target = targetFor(level);
@@ -185,7 +179,7 @@ export const createStage = (
       prop.object.visible =
         !prop.hidden &&
         (components === 0 || view.material === null || prop.material === view.material) &&
-        isSeen(prop, seenFrom);
+        isInSight(prop, numbers.get(prop.material), time, seenFrom);
     field.update(props.all());
     const edges = view.tap === VIEW_TAPS.wireframe;
     passes.draw({ set: document, scene, programOf: programs.get, camera, target, components, edges });
@@ -194,36 +188,6 @@ export const createStage = (
     frames += 1;
     canvas.dataset['frames'] = String(frames);
     events.onFrame?.();
-  };
-
-  const frustum = new Frustum();
-  const projected = new Matrix4();
-  const box = new Box3();
-  /** Whether a prop whose mesh is moved can be in the picture; the rest is left to three. */
-  const isSeen = (prop: PlacedProp, frame: CameraFrame): boolean => {
-    const found = numbers.get(prop.material);
-    if (!prop.moved || !found) return true;
-    prop.object.updateWorldMatrix(true, false);
-    const bounds = prop.moved(meshes.meshFor(prop.recipe), prop.object.matrixWorld.elements, {
-      parameters: found.parameters,
-      knobs: found.knobs,
-      inputs: {
-        time: [time],
-        timeStep: [TICK_SECONDS],
-        cameraPosition: frame.position,
-        cameraRight: frame.right,
-        cameraUp: frame.up,
-        cameraBack: frame.back,
-      },
-    });
-    prop.object.userData['movedBox'] = bounds
-      ? new Box3(new Vector3(...bounds.low), new Vector3(...bounds.high))
-      : null;
-    if (!bounds) return true;
-    frustum.setFromProjectionMatrix(
-      projected.multiplyMatrices(camera.projectionMatrix, camera.matrixWorldInverse),
-    );
-    return frustum.intersectsBox(box.set(new Vector3(...bounds.low), new Vector3(...bounds.high)));
   };
 
   const pacer = createPacer(

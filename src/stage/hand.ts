@@ -95,9 +95,11 @@ export const createHand = (
   let dragging = false;
 
   const holder = () => propOf(hand.ids.at(-1) ?? '');
-  /** Whether it stands on something that is in hand too, and is moved with that. */
+  /** Whether it stands on something that is moved with the hand too, and goes with that. */
   const isCarried = (prop: PlacedProp): boolean => {
-    const others = new Set<Object3D>(hand.ids.flatMap((id) => propOf(id)?.node ?? []));
+    const others = new Set<Object3D>(
+      hand.ids.flatMap((id) => (propOf(id)?.locked ? [] : (propOf(id)?.node ?? []))),
+    );
     let found = false;
     prop.node.traverseAncestors((each) => (found ||= others.has(each)));
     return found;

@@ -17,8 +17,11 @@ interface Standing extends Placing {
 export const parentsOf = (props: readonly Standing[], id: string): readonly string[] => {
   const byId = new Map(props.map((each) => [each.id, each]));
   const found: string[] = [];
-  for (let at = byId.get(id)?.parent; at !== undefined && byId.has(at) && !found.includes(at);)
-    [at] = [byId.get(at)!.parent, found.push(at)];
+  let at = byId.get(id)?.parent;
+  while (at !== undefined && byId.has(at) && !found.includes(at)) {
+    found.push(at);
+    at = byId.get(at)!.parent;
+  }
   return found;
 };
 
@@ -29,6 +32,21 @@ export const worldOf = (props: readonly Standing[], id: string): Affine => {
     (inner, parent) => after(affineOf(byId.get(parent)!), inner),
     affineOf(byId.get(id)!),
   );
+};
+
+/** A way in the world, as it is in the space that a prop's place is told in. */
+export const wayOn = (
+  props: readonly Standing[],
+  id: string,
+  way: Placing['position'],
+): Placing['position'] => {
+  const [parent] = parentsOf(props, id);
+  const back = parent === undefined ? null : inverse(worldOf(props, parent));
+  if (!back) return way;
+  const [x, y, z] = [0, 1, 2].map(
+    (row) => back[row]! * way[0] + back[3 + row]! * way[1] + back[6 + row]! * way[2],
+  );
+  return [x!, y!, z!];
 };
 
 /** Where a prop has to stand on a parent, or in the world, so that it stays where it is. */

@@ -4,6 +4,7 @@ import type { Matrix4 } from 'three';
 import { Object3D } from 'three';
 import { playhouse } from '#demo/playhouse.ts';
 import { applyPatches, type Edit } from '../document/patch.ts';
+import { wayOn } from '../document/parents.ts';
 import { parsePart } from '../document/parsePart.ts';
 import type { PartOf, StageDocument } from '../document/project.ts';
 import {
@@ -115,6 +116,21 @@ test('props stand on one another and stay where they are: put on, put off, their
   );
   stayed(turned, both);
   stayed(turned, done(setParent(both, [b, c], undefined), both));
+  // A way of the world is the same way, whatever it is told from.
+  const way = [0.3, -0.2, 0.5] as const;
+  const [dx, dy, dz] = wayOn(both.body.props, c, way);
+  const gone = done(
+    changeProps(both, [c], 'Move', (prop) => {
+      const [x, y, z] = prop.position;
+      return { ...prop, position: [x + dx, y + dy, z + dz] };
+    }),
+    both,
+  );
+  [12, 13, 14].forEach((at, i) => {
+    const moved = worlds(gone).get(c)!.elements[at]! - worlds(both).get(c)!.elements[at]!;
+    assert.ok(Math.abs(moved - way[i]!) < 1e-9);
+  });
+  assert.deepEqual(wayOn(both.body.props, a, way), way);
   // Nothing stands on itself, however far round.
   assert.ok(!mayStandOn(both, [a], c) && mayStandOn(both, [c], a));
   assert.deepEqual(setParent(both, [a], c).patches, []);

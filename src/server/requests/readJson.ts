@@ -6,12 +6,12 @@ export const LARGEST_BODY = 4 * 1024 * 1024;
 const DEEPEST = 64;
 const MOST_KEYS = 400_000;
 
-const tooLarge = (): ApiError =>
-  new ApiError(413, 'too-large', `The request is larger than ${LARGEST_BODY / 1024 / 1024} MB.`);
+const tooLarge = (most: number): ApiError =>
+  new ApiError(413, 'too-large', `The request is larger than ${most / 1024 / 1024} MB.`);
 
 /** The bytes of a request, no more of them than may be. @throws ApiError 413 */
 export const readBytes = async (request: Request, most = LARGEST_BODY): Promise<Uint8Array> => {
-  if (Number(request.headers.get('content-length') ?? 0) > most) throw tooLarge();
+  if (Number(request.headers.get('content-length') ?? 0) > most) throw tooLarge(most);
   const pieces: Uint8Array[] = [];
   let size = 0;
   const reader = request.body?.getReader();
@@ -19,7 +19,7 @@ export const readBytes = async (request: Request, most = LARGEST_BODY): Promise<
     size += read.value.length;
     if (size > most) {
       void reader!.cancel().catch(() => undefined);
-      throw tooLarge();
+      throw tooLarge(most);
     }
     pieces.push(read.value);
   }

@@ -12,8 +12,7 @@ import {
   Mesh,
   MinEquation,
   OneFactor,
-  OrthographicCamera,
-  PlaneGeometry,
+  type PlaneGeometry,
   Quaternion,
   RawShaderMaterial,
   RedFormat,
@@ -24,6 +23,7 @@ import {
   type WebGLRenderer,
 } from 'three';
 import { hasArrived } from '#core/meshes/imported.ts';
+import { corner, flat, FULL_FRAME } from '../passes/fullFrame.ts';
 import type { Meshes } from '../scene/meshes.ts';
 import type { PropMaterial } from '../scene/propMaterial.ts';
 import type { PlacedProp } from '../scene/props.ts';
@@ -39,10 +39,6 @@ const BEYOND = 0.03;
 /** Where nothing is near. */
 const FAR = 1e4;
 
-const VERTEX = `precision highp float;
-in vec3 position;
-out vec2 at;
-void main() { at = position.xy * 0.5 + 0.5; gl_Position = vec4(position.xy, 0.0, 1.0); }`;
 /** As `distanceIn` says, on the GPU. */
 const FRAGMENT = `precision highp float;
 precision highp sampler3D;
@@ -106,6 +102,11 @@ const asks = ({ object }: PlacedProp): boolean =>
 const isNear = ({ hidden, object, recipe }: PlacedProp): boolean =>
   !hidden && object.userData['inField'] === true && (recipe.kind !== 'imported' || hasArrived(recipe));
 
+/** A prop that counts, and what its volume is known by. */
+interface Near {
+  readonly each: PlacedProp;
+  readonly key: string;
+}
 /** What one asking prop reads, and what it was made of last. */
 interface Read {
   target: WebGL3DRenderTarget;
@@ -128,8 +129,6 @@ export const createField = (
   const volumes = new Map<string, { readonly volume: Volume; readonly texture: Data3DTexture }>();
   const reads = new Map<string, Read>();
   const sources = new Map<string, Mesh<PlaneGeometry, RawShaderMaterial>>();
-  const corner = new PlaneGeometry(2, 2);
-  const flat = new OrthographicCamera(-1, 1, 1, -1, 0, 1);
   const scene = new Scene();
   /** The meshes that stood when baking was given up: until others do, it stays given up. */
   let cancelled: string | null = null;
@@ -162,7 +161,7 @@ export const createField = (
       ]),
     );
     const material = new RawShaderMaterial({
-      ...{ glslVersion: GLSL3, vertexShader: VERTEX, fragmentShader: FRAGMENT, uniforms },
+      ...{ glslVersion: GLSL3, vertexShader: FULL_FRAME, fragmentShader: FRAGMENT, uniforms },
       ...{ depthTest: false, depthWrite: false, transparent: true, blending: CustomBlending },
       ...{ blendEquation: MinEquation, blendSrc: OneFactor, blendDst: OneFactor },
     });
@@ -181,12 +180,9 @@ export const createField = (
     box.expandByScalar(Math.max(...sides) * BEYOND + 1e-3);
     return { box, order: [0, 1, 2].sort((a, b) => sides[b]! - sides[a]!) };
   };
-  const draw = (prop: PlacedProp, near: readonly PlacedProp[]): void => {
+  const draw = (prop: PlacedProp, near: readonly Near[]): void => {
     const { box, order } = boxOf(prop);
-    const told = near.flatMap((each) => {
-      const key = keyOf(each);
-      return volumes.has(key) ? [{ each, key }] : [];
-    });
+    const told = near.filter(({ each, key }) => each !== prop && volumes.has(key));
     const made = JSON.stringify([
       ...[box.min.toArray(), box.max.toArray()],
       ...told.map(({ each, key }) => [key, each.object.matrixWorld.elements]),
@@ -255,8 +251,8 @@ export const createField = (
         }
       if (!asking.length) return;
       for (const each of props) each.object.updateWorldMatrix(true, false);
-      const near = props.filter(isNear);
-      const wanted = new Set(near.map(keyOf));
+      const near = props.filter(isNear).map((each): Near => ({ each, key: keyOf(each) }));
+      const wanted = new Set(near.map(({ key }) => key));
       standing = [...wanted].sort().join();
       if (cancelled !== standing) cancelled = null;
       for (const [key, { texture }] of volumes)
@@ -265,16 +261,11 @@ export const createField = (
           volumes.delete(key);
           bakery.forget(key);
         }
-      for (const each of near) {
+      for (const { each, key } of near) {
         const others = asking.some((prop) => prop !== each);
-        if (others && cancelled === null && !volumes.has(keyOf(each)))
-          bakery.ask(keyOf(each), () => grown(each));
+        if (others && cancelled === null && !volumes.has(key)) bakery.ask(key, () => grown(each));
       }
-      for (const each of asking)
-        draw(
-          each,
-          near.filter((other) => other !== each),
-        );
+      for (const each of asking) draw(each, near);
       for (const [id, source] of sources)
         if (!props.some((each) => each.id === id)) {
           scene.remove(source);
@@ -284,6 +275,10 @@ export const createField = (
     },
     isBaking: bakery.isBaking,
     settled: bakery.settled,
+    /** Draws again what is read: what was on the GPU is gone. */
+    redraw: (): void => {
+      for (const read of reads.values()) read.made = '';
+    },
     /** Gives up baking until what stands there has other meshes. */
     cancel: (): void => {
       cancelled = standing;
@@ -294,7 +289,6 @@ export const createField = (
       for (const { texture } of volumes.values()) texture.dispose();
       for (const { target } of reads.values()) target.dispose();
       for (const source of sources.values()) source.material.dispose();
-      corner.dispose();
     },
   };
 };

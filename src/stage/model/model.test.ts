@@ -3,6 +3,7 @@ import { test } from 'node:test';
 import { Document, NodeIO } from '@gltf-transform/core';
 import { readGlb, writeGlb } from '#core/meshes/glb.ts';
 import { makeMesh } from '#core/meshes/makeMesh.ts';
+import { accessorsOf } from './accessors.testing.ts';
 import { readModel } from './readModel.ts';
 
 type Bytes = Uint8Array<ArrayBuffer>;
@@ -21,11 +22,7 @@ const whyNot = async (file: string, bytes: Bytes): Promise<string> => {
 /** A triangle on a node that stands 2 m to the right, twice as large and mirrored in x, of a red metal. */
 const sample = (change: (document: Document) => void = () => undefined): Document => {
   const document = new Document();
-  const buffer = document.createBuffer();
-  const accessor = (
-    type: 'VEC3' | 'VEC2' | 'SCALAR',
-    numbers: Float32Array<ArrayBuffer> | Uint16Array<ArrayBuffer>,
-  ) => document.createAccessor().setType(type).setArray(numbers).setBuffer(buffer);
+  const accessor = accessorsOf(document);
   const primitive = document
     .createPrimitive()
     .setAttribute('POSITION', accessor('VEC3', Float32Array.of(0, 0, 0, 1, 0, 0, 0, 1, 0)))
@@ -68,6 +65,16 @@ test('a glTF stands as it was placed: moved, scaled and mirrored with its front 
     { name: 'Red lead', color: [0.6, 0.1, 0.05], metallic: 1, roughness: 1, picture: null },
   );
   assert.deepEqual(notes, []);
+});
+
+test('what of a material is not taken is told', async () => {
+  const rich = sample((document) => {
+    const [material] = document.getRoot().listMaterials();
+    const texture = document.createTexture().setImage(new Uint8Array(8)).setMimeType('image/png');
+    material!.setAlphaMode('BLEND').setNormalTexture(texture).setEmissiveFactor([1, 0, 0]);
+  });
+  const { notes } = await read('lamp.glb', await binary(rich));
+  assert.deepEqual(notes, ['Red lead: its transparency, its normal picture, its emission left out.']);
 });
 
 test('a glTF in several files is read with them, and says which is missing', async () => {

@@ -1,4 +1,10 @@
-import { WebIO, type Node, type Primitive, type Texture as Picture } from '@gltf-transform/core';
+import {
+  WebIO,
+  type Material,
+  type Node,
+  type Primitive,
+  type Texture as Picture,
+} from '@gltf-transform/core';
 import { Matrix3, Matrix4, Vector3, type BufferGeometry, type Mesh as MeshObject } from 'three';
 import { OBJLoader } from 'three/addons/loaders/OBJLoader.js';
 import { MOST_CORNERS, tooMany } from '#core/meshes/glb.ts';
@@ -168,6 +174,20 @@ const cornersOf = (primitive: Primitive, name: string): Corners => {
   };
 };
 
+/** What of a material is not taken, in words. */
+const leftOut = (material: Material | null): string[] => {
+  if (!material) return [];
+  const told: readonly (readonly [string, unknown])[] = [
+    ['its transparency', material.getAlphaMode() !== 'OPAQUE'],
+    ['its normal picture', material.getNormalTexture()],
+    ['its metal and roughness picture', material.getMetallicRoughnessTexture()],
+    ['its occlusion picture', material.getOcclusionTexture()],
+    ['its emission', material.getEmissiveTexture() ?? material.getEmissiveFactor().some((x) => x > 0)],
+    ['its second uv', (material.getBaseColorTextureInfo()?.getTexCoord() ?? 0) > 0],
+  ];
+  return told.flatMap(([words, is]) => (is ? [words] : []));
+};
+
 /** Said in the words of whoever brings the file, not of the reader. */
 const plainly = (error: unknown): string => {
   const { message } = error as Error;
@@ -258,6 +278,8 @@ const readGltf = async (
     throw new Error(`${main} has ${groups.size} materials; at most ${MOST_PIECES} are taken.`);
   let done = 0;
   const pieces = [...groups].map(([material, { name, corners }]): Piece => {
+    const left = leftOut(material);
+    if (left.length) notes.push(`${name}: ${left.join(', ')} left out.`);
     const mesh = meshOf(joined(corners), name, notes);
     progress(0.4 + (0.6 * (done += 1)) / groups.size);
     const picture: Picture | null = material?.getBaseColorTexture() ?? null;

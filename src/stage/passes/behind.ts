@@ -5,7 +5,7 @@ import {
   WebGLRenderTarget,
   type PerspectiveCamera,
   type Texture,
-  type Vector3,
+  type Vector4,
   type WebGLRenderer,
 } from 'three';
 import { BACKDROP } from './backdrop.ts';
@@ -18,7 +18,7 @@ void main() {
   color = vec4(d >= 1.0 ? 1e4 : near * far / (far - d * (far - near)), 0.0, 0.0, 1.0);
 }`;
 /** The scene as light, over what surrounds it; not exposed and not mapped, that is done once, at the end. */
-const LIGHT = `uniform sampler2D source; uniform vec3 surround;
+const LIGHT = `uniform sampler2D source;
 ${BACKDROP}
 void main() {
   vec4 scene = texture(source, at);
@@ -47,7 +47,7 @@ export const createBehind = (renderer: WebGLRenderer) => {
       target: WebGLRenderTarget,
       camera: PerspectiveCamera,
       asksColor: boolean,
-      surround: Vector3,
+      surround: Vector4,
     ): Behind => {
       const { width, height } = target;
       if (depth?.width !== width || depth.height !== height) free();

@@ -10,7 +10,7 @@ import type { PassDeclaration } from './pass.ts';
  * chequered where it is not a number.
  */
 const FINISH = `uniform sampler2D source; uniform sampler2D bloom; uniform sampler2D depth;
-uniform float bloomIntensity; uniform float exposure; uniform int components; uniform vec3 surround; uniform int mapping;
+uniform float bloomIntensity; uniform float exposure; uniform int components; uniform int mapping;
 vec3 neutral(vec3 c) {
   float least = min(c.r, min(c.g, c.b));
   c -= least < 0.08 ? least - 6.25 * least * least : 0.04;

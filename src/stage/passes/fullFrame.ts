@@ -20,10 +20,12 @@ export interface FullFrame {
   readonly dispose: () => void;
 }
 
-const corner = new PlaneGeometry(2, 2);
-const flat = new OrthographicCamera(-1, 1, 1, -1, 0, 1);
+/** What is drawn over a whole target, and what sees it. */
+export const corner = new PlaneGeometry(2, 2);
+export const flat = new OrthographicCamera(-1, 1, 1, -1, 0, 1);
 
-const VERTEX = `precision highp float;
+/** Hands over `at`: (0, 0) at the lower left of the target, (1, 1) at the upper right. */
+export const FULL_FRAME = `precision highp float;
 in vec3 position;
 out vec2 at;
 void main() { at = position.xy * 0.5 + 0.5; gl_Position = vec4(position.xy, 0.0, 1.0); }
@@ -37,7 +39,7 @@ export const createFullFrame = (
   const uniforms: Record<string, IUniform> = Object.fromEntries(names.map((name) => [name, { value: null }]));
   const material = new RawShaderMaterial({
     glslVersion: GLSL3,
-    vertexShader: VERTEX,
+    vertexShader: FULL_FRAME,
     fragmentShader: `precision highp float;\nin vec2 at;\nout vec4 color;\n${fragment}`,
     uniforms,
     depthTest: false,

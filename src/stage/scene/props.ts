@@ -70,6 +70,7 @@ export const createProps = (scene: Scene, meshes: Meshes) => {
     let moved = before?.moved ?? null;
     if (before?.drawnBy !== drawnBy) {
       object.material = drawnBy.surface;
+      object.userData['movedBox'] = null;
       object.userData['material'] = drawnBy;
       const offset = drawnBy.shader.program.outputs['vertexOffset'];
       // What an offset moves is looked for where it is, not where it was.

@@ -2,8 +2,8 @@
   import Plus from '@lucide/svelte/icons/plus';
   import type { PartOf } from '#core/document/project.ts';
   import { addLight, clearAir, MOST_LIGHTS, setStage, setToneMapping } from '#core/edits/stageEdits.ts';
-  import { fromHex, toHex } from '#core/numbers/colour.ts';
   import type { Session } from '../state/session.svelte.ts';
+  import ColourLine from './ColourLine.svelte';
   import LightCard from './LightCard.svelte';
   import NumbersLine from './NumbersLine.svelte';
   import SetCard from './SetCard.svelte';
@@ -43,16 +43,13 @@
   <SetCard label="Fill">
     {#snippet heading()}fill{/snippet}
     {#each [['ambientUp', 'from above'], ['ambientDown', 'from below']] as const as [which, word] (which)}
-      <label class="flex h-[17px] items-center gap-2 text-[12px] text-third"
-        ><input
-          type="color"
-          class="h-3.5 w-8"
-          aria-label="Fill {word}, as it looks"
-          value={toHex(body[which])}
-          oninput={(event) => fill(which, fromHex(event.currentTarget.value))}
-          onchange={session.settle}
-        />{word}</label
-      >
+      <ColourLine
+        {word}
+        label="Fill {word}"
+        value={body[which]}
+        onchange={(value) => fill(which, value)}
+        onsettle={session.settle}
+      />
     {/each}
   </SetCard>
   <SetCard label="Air">
@@ -78,16 +75,13 @@
         onchange={([density]) => air({ density: density! })}
         onsettle={session.settle}
       />
-      <label class="flex h-[17px] items-center gap-2 text-[12px] text-third"
-        ><input
-          type="color"
-          class="h-3.5 w-8"
-          aria-label="Colour of the air, as it looks"
-          value={toHex(body.air.color)}
-          oninput={(event) => air({ color: fromHex(event.currentTarget.value) })}
-          onchange={session.settle}
-        />its light</label
-      >
+      <ColourLine
+        word="its light"
+        label="Colour of the air"
+        value={body.air.color}
+        onchange={(color) => air({ color })}
+        onsettle={session.settle}
+      />
     {:else}<span class="text-[12px] text-third">clear</span>{/if}
   </SetCard>
 </SetRow>

@@ -1,15 +1,14 @@
 <script lang="ts">
   import type { Prop } from '#core/document/project.ts';
-  import { changeProps } from '#core/edits/stageEdits.ts';
   import { coarse, makeMesh } from '#core/meshes/makeMesh.ts';
   import { openEdges } from '#core/meshes/openEdges.ts';
   import type { Session } from '../state/session.svelte.ts';
-  import { marked, type Mark } from './doToProp.ts';
+  import { changeProp, marked, type Mark } from './doToProp.ts';
   import NumbersLine from './NumbersLine.svelte';
 
   let { session, prop }: { session: Session; prop: Prop } = $props();
   const change = (label: string, how: (prop: Prop) => Prop, merge?: string) =>
-    session.stage && session.apply(changeProps(session.stage, [prop.id], label, how, merge));
+    changeProp(session, prop, label, how, merge);
   /** Quads along an edge, enough to tell whether it is closed. */
   const FEW = 12;
   interface Layer {

@@ -1,18 +1,23 @@
 <script lang="ts">
   import type { Prop } from '#core/document/project.ts';
-  import { changeProps, mayStandOn, setParent } from '#core/edits/stageEdits.ts';
+  import { mayStandOn, setParent } from '#core/edits/stageEdits.ts';
   import type { Session } from '../state/session.svelte.ts';
+  import { changeProp } from './doToProp.ts';
   import NumbersLine from './NumbersLine.svelte';
   import SetCard from './SetCard.svelte';
 
   let { session, prop, inHand }: { session: Session; prop: Prop; inHand: boolean } = $props();
   const change = (label: string, how: (prop: Prop) => Prop, merge?: string) =>
-    session.stage && session.apply(changeProps(session.stage, [prop.id], label, how, merge));
+    changeProp(session, prop, label, how, merge);
   type Three = readonly [number, number, number];
   const setPlace = (what: 'position' | 'rotation' | 'scale', value: readonly number[]) =>
     change(`Place ${prop.name}`, (each) => ({ ...each, [what]: value as Three }), what);
+  /** What it could stand on is listed once somebody looks: a set has many props, and each has this list. */
+  let isLooking = $state(false);
   const carriers = $derived(
-    session.stage?.body.props.filter((each) => mayStandOn(session.stage!, [prop.id], each.id)) ?? [],
+    session.stage?.body.props.filter(
+      (each) => each.id === prop.parent || (isLooking && mayStandOn(session.stage!, [prop.id], each.id)),
+    ) ?? [],
   );
   const face = (how: string) =>
     change(
@@ -55,6 +60,8 @@
       <select
         aria-label="What {prop.name} stands on"
         title="It moves with what it stands on"
+        onpointerenter={() => (isLooking = true)}
+        onfocus={() => (isLooking = true)}
         value={prop.parent ?? ''}
         onchange={(event) =>
           session.stage &&

@@ -1,7 +1,6 @@
 <script lang="ts">
   import { DropdownMenu } from 'bits-ui';
   import type { Prop } from '#core/document/project.ts';
-  import { changeProps } from '#core/edits/stageEdits.ts';
   import { MESH_KINDS, type MadeRecipe, type MeshRecipe } from '#core/meshes/makeMesh.ts';
   import { meshStarter } from '#core/meshes/meshStarter.ts';
   import { chordOf, chordText } from '../commands/chords.ts';
@@ -10,7 +9,7 @@
   import { isStop, propStop } from '../score/stops.ts';
   import { propsInHand } from '../state/propsInHand.ts';
   import type { Session } from '../state/session.svelte.ts';
-  import { doToProps, dressProps } from './doToProp.ts';
+  import { changeProp, doToProps, dressProps } from './doToProp.ts';
   import { drawWires } from './drawWires.ts';
   import NumbersLine from './NumbersLine.svelte';
   import PivotPicker from './PivotPicker.svelte';
@@ -41,7 +40,7 @@
   );
 
   const change = (label: string, how: (prop: Prop) => Prop, merge?: string) =>
-    session.stage && session.apply(changeProps(session.stage, [prop.id], label, how, merge));
+    changeProp(session, prop, label, how, merge);
   const setMesh = (name: string, value: readonly number[]) =>
     change(
       `Change ${name} of ${prop.name}`,

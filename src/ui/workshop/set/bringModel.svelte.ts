@@ -11,7 +11,14 @@ const LARGEST = 128 * 1024 * 1024;
 const keep = async (bytes: Uint8Array<ArrayBuffer>, what: string): Promise<string> => {
   // A body without a type is not read at all.
   const headers = { 'content-type': 'application/octet-stream' };
-  const answer = await fetch('/api/blobs', { method: 'POST', headers, body: bytes });
+  let answer = await fetch('/api/blobs', { method: 'POST', headers, body: bytes });
+  // Many at once are held back for a moment.
+  while (answer.status === 429) {
+    await new Promise((resolve) =>
+      setTimeout(resolve, 1000 * Number(answer.headers.get('retry-after') ?? 1)),
+    );
+    answer = await fetch('/api/blobs', { method: 'POST', headers, body: bytes });
+  }
   const { sha256, message } = (await answer.json()) as { sha256?: string; message?: string };
   if (!sha256) throw new Error(`${what} was not taken: ${message ?? 'the server refused it.'}`);
   return sha256;

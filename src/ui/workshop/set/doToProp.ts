@@ -1,4 +1,5 @@
 import { toast } from 'svelte-sonner';
+import { parentsOf, wayOn } from '#core/document/parents.ts';
 import type { Prop } from '#core/document/project.ts';
 import { meshStarter } from '#core/meshes/meshStarter.ts';
 import {
@@ -39,11 +40,26 @@ export const newProp = (session: Session, kind: MadeRecipe['kind']): void => {
   session.holdProps([id]);
 };
 
-/** Moves what is in hand and not locked by so many metres. */
-export const nudgeProps = (session: Session, [dx, dy, dz]: readonly [number, number, number]): void => {
+/** Changes one prop of the set; a merge makes a run of such changes one. */
+export const changeProp = (
+  session: Session,
+  { id }: Prop,
+  label: string,
+  how: (prop: Prop) => Prop,
+  merge?: string,
+): void => {
+  if (session.stage) session.apply(changeProps(session.stage, [id], label, how, merge));
+};
+
+/** Moves what is in hand and not locked by so many metres of the world; what stands on something in hand goes with that. */
+export const nudgeProps = (session: Session, way: readonly [number, number, number]): void => {
   const { stage } = session;
   if (!stage) return;
-  const ids = propsInHand(session).flatMap((each) => (each.locked ? [] : [each.id]));
+  const { props } = stage.body;
+  const moving = propsInHand(session).filter((each) => !each.locked);
+  const isCarried = ({ id }: Prop): boolean =>
+    parentsOf(props, id).some((parent) => moving.some((each) => each.id === parent));
+  const ids = moving.flatMap((each) => (isCarried(each) ? [] : [each.id]));
   if (!ids.length) return;
   session.apply(
     changeProps(
@@ -52,6 +68,7 @@ export const nudgeProps = (session: Session, [dx, dy, dz]: readonly [number, num
       'Move',
       (prop) => {
         const [x, y, z] = prop.position;
+        const [dx, dy, dz] = wayOn(props, prop.id, way);
         const to = (n: number) => Math.round(n * 1e4) / 1e4;
         return { ...prop, position: [to(x + dx), to(y + dy), to(z + dz)] };
       },
