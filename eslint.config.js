@@ -70,7 +70,12 @@ export default ts.config(
   ),
   room(
     ['src/server/**'],
-    ['^#(?!core/|server/|demo/)', '^three', '^svelte($|/)', '^(\\.\\./)+(stage|script|ui|workers|routes)/'],
+    [
+      '^#(?!core/|server/|demo/)',
+      '^three(?!/addons/loaders/HDRLoader)',
+      '^svelte($|/)',
+      '^(\\.\\./)+(stage|script|ui|workers|routes)/',
+    ],
     'The server knows the core and its database, and nothing of the interface.',
   ),
   room(

@@ -8,18 +8,10 @@ const FLAGS = [
   ...['--enable-unsafe-webgpu', '--use-webgpu-adapter=swiftshader'],
 ];
 
-const NUMBERS = ['agreement.spec.ts', 'foreign.spec.ts', 'fuzz.spec.ts', 'light.spec.ts'];
-
 export default defineConfig({
   testDir: 'e2e',
   testMatch: '*.spec.ts',
   workers: 2,
-  // Two projects side by side: what only compares numbers on the GPU, and what works in the workshop, one at a time: two
-  // pages that both draw in software type slower than anybody would.
-  projects: [
-    { name: 'numbers', testMatch: NUMBERS, workers: 1 },
-    { name: 'workshop', testIgnore: NUMBERS, workers: 1 },
-  ],
   retries: 0,
   timeout: 120_000,
   expect: { timeout: 20_000 },

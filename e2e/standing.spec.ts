@@ -1,4 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
+import sharp from 'sharp';
 import { undo } from './score.ts';
 import { openCurtain, playhouseId, leavePlayhouse, saved } from './stage.ts';
 import { apart, picture } from './pixels.ts';
@@ -16,7 +17,7 @@ const openWith = async (
   page: Page,
   set: object,
   lit: boolean,
-  baseColor = 'vec3(0.5, 0.25, 0.1)',
+  outputs: object = { baseColor: 'vec3(0.5, 0.25, 0.1)', roughness: '1.0' },
 ): Promise<void> => {
   const id = await playhouseId(page);
   const { parts } = (await (await page.request.get(`/api/projects/${id}`)).json()) as { parts: Part[] };
@@ -28,7 +29,7 @@ const openWith = async (
   };
   const surface = { lit, alphaMode: 'opaque', sides: 'both', depthWrite: true };
   await put('worn-brass', {
-    surface: { ...surface, outputs: { baseColor, roughness: '1.0' } },
+    surface: { ...surface, outputs },
   });
   await put('proscenium', {
     ...{ ambientUp: [0.05, 0.05, 0.05], ambientDown: [0.05, 0.05, 0.05], exposure: 1, toneMapping: 'none' },
@@ -174,7 +175,7 @@ test('the distance to what stands near is what it is, moves with it in one frame
       camera: { position: [0, 1, 5], target: [0, 1, 0], fieldOfView: 40 },
     },
     false,
-    'vec3(surfaceDistance * 0.5)',
+    { baseColor: 'vec3(surfaceDistance * 0.5)', roughness: '1.0' },
   );
   const half = Math.tan((20 * Math.PI) / 180) * 5;
   const size = (await page.getByTestId('stage').boundingBox())!;
@@ -221,7 +222,7 @@ test('a shader laid over the frame sees all beneath it, in the author’s order,
     },
     false,
     // Its red is how far to the right; the rest is what is beneath, turned about.
-    'vec3(uv.x, 1.0 - sceneColor(screenUv).yz)',
+    { baseColor: 'vec3(uv.x, 1.0 - sceneColor(screenUv).yz)', roughness: '1.0' },
   );
   const over = (await picture(page))(0.25, 0.5);
   expect(Math.abs(over[0]! - byte(0.25))).toBeLessThan(2);
@@ -237,5 +238,82 @@ test('a shader laid over the frame sees all beneath it, in the author’s order,
   expect(Math.abs(twice[1]! - bare[1]!)).toBeLessThan(3);
   await page.getByRole('button', { name: 'Take Brass work off the frame' }).last().click();
   expect(apart((await picture(page))(0.25, 0.5), over)).toBeLessThan(2);
+  await saved(page);
+});
+
+/** A picture of everything around, of the radiance in each direction, as an sRGB PNG. */
+const around = (radiance: (x: number, y: number, z: number) => readonly number[]): Promise<Buffer> => {
+  const [width, height] = [256, 128];
+  const bytes = Buffer.from(
+    Array.from({ length: width * height }, (_, i) => {
+      const turn = (((i % width) + 0.5) / width - 0.5) * 2 * Math.PI;
+      const down = ((Math.floor(i / width) + 0.5) / height) * Math.PI;
+      const out = Math.sin(down);
+      return radiance(Math.sin(turn) * out, Math.cos(down), -Math.cos(turn) * out).map((x) =>
+        Math.round(byte(x)),
+      );
+    }).flat(),
+  );
+  return sharp(bytes, { raw: { width, height, channels: 3 } })
+    .png()
+    .toBuffer();
+};
+
+test('a picture of what is around lights as the same sky without one does, by every roughness; it is turned, and what is none is told', async ({
+  page,
+}) => {
+  await openWith(
+    page,
+    {
+      props: [
+        {
+          ...board('Ball', [1, 1], [0, 0, 0]),
+          mesh: { kind: 'sphere', radius: 1, divisions: [48, 32] },
+        },
+      ],
+      ...{ ambientUp: [0.8, 0.8, 0.8], ambientDown: [0, 0, 0] },
+      camera: { position: [0, 0, 4], target: [0, 0, 0], fieldOfView: 40 },
+    },
+    true,
+    // Rougher from left to right; half a metal, so that the light all around counts too.
+    { baseColor: 'vec3(1.0)', roughness: 'position.x * 0.5 + 0.5', metallic: '0.5' },
+  );
+  const places = [0.36, 0.43, 0.5, 0.57, 0.64].flatMap((x) => [0.35, 0.5, 0.65].map((y) => [x, y] as const));
+  const plain = await picture(page);
+  const chooser = page.getByLabel('Picture of what is around', { exact: true });
+  const choose = async (name: string, buffer: Buffer) =>
+    chooser.setInputFiles({ name, mimeType: 'application/octet-stream', buffer });
+  await choose('sky.png', await around((_, y) => Array.from({ length: 3 }, () => 0.4 + 0.4 * y)));
+  await expect(page.getByRole('checkbox', { name: 'Light from a picture' })).toBeChecked();
+  const lit = await picture(page);
+  for (const place of places) expect(apart(lit(...place), plain(...place)), `${place}`).toBeLessThan(5);
+
+  await choose('sides.png', await around((x) => (x > 0 ? [0.8, 0, 0] : [0, 0, 0.8])));
+  await expect.poll(async () => (await picture(page))(0.62, 0.5)[2]).toBeLessThan(90);
+  const sides = await picture(page);
+  expect(sides(0.62, 0.5)[0]! - sides(0.62, 0.5)[2]!).toBeGreaterThan(60);
+  expect(sides(0.38, 0.5)[2]! - sides(0.38, 0.5)[0]!).toBeGreaterThan(60);
+  await page.getByRole('spinbutton', { name: 'turn of the surroundings' }).focus();
+  await page.keyboard.type('180');
+  await page.keyboard.press('Enter');
+  const turned = await picture(page);
+  expect(turned(0.62, 0.5)[2]! - turned(0.62, 0.5)[0]!).toBeGreaterThan(60);
+  await choose('sky.hdr', Buffer.from('#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n-Y 8 +X 16\nshort'));
+  await expect(page.getByText('sky.hdr was not taken: This picture is damaged or cut short')).toBeVisible();
+  await choose('huge.hdr', Buffer.from('#?RADIANCE\n\n-Y 30000 +X 30000\n'));
+  await expect(page.getByText(/huge.hdr was not taken: The picture is 30000 × 30000/)).toBeVisible();
+  // Light of 8 all around: one scanline of runs a row.
+  const row = [2, 2, 0, 16, ...[128, 128, 128, 132].flatMap((x) => [128 + 16, x])];
+  await choose(
+    'bright.hdr',
+    Buffer.concat([
+      Buffer.from('#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n-Y 8 +X 16\n'),
+      Buffer.from(Array.from({ length: 8 }, () => row).flat()),
+    ]),
+  );
+  await expect.poll(async () => (await picture(page))(0.5, 0.5)[0]).toBeGreaterThan(250);
+  await page.getByRole('checkbox', { name: 'Light from a picture' }).uncheck();
+  const back = await picture(page);
+  for (const place of places) expect(apart(back(...place), plain(...place))).toBeLessThan(2);
   await saved(page);
 });

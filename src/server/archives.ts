@@ -14,7 +14,8 @@ const LARGEST_UNPACKED = 256 * 1024 * 1024;
 const MOST_FILES = 6000;
 
 const ENDINGS: Readonly<Record<string, string>> = {
-  ...{ 'image/png': 'png', 'image/jpeg': 'jpg', 'image/webp': 'webp', [MESH_TYPE]: 'glb' },
+  ...{ 'image/png': 'png', 'image/jpeg': 'jpg', 'image/webp': 'webp' },
+  ...{ 'image/vnd.radiance': 'hdr', [MESH_TYPE]: 'glb' },
 };
 
 /** A project as a zip: the same project gives the same bytes. @throws ApiError 404 */

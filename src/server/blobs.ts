@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import type { Knex } from 'knex';
 import sharp from 'sharp';
+import { HDRLoader } from 'three/addons/loaders/HDRLoader.js';
 import { readGlb } from '#core/meshes/glb.ts';
 import { ApiError, notFound } from './errors.ts';
 
@@ -18,20 +19,29 @@ const SIGNATURES: readonly (readonly [mediaType: string, test: (bytes: Uint8Arra
 /** Pixels a picture may have: more than any texture a browser takes. */
 const MOST_PIXELS = 8192 * 8192;
 
+const HDR = 'image/vnd.radiance';
+const isHdr = (bytes: Uint8Array): boolean =>
+  /^#\?(RADIANCE|RGBE)\n/.test(String.fromCharCode(...bytes.subarray(0, 11)));
+const LARGEST_HDR = 32 * 1024 * 1024;
+
+const damaged = (): ApiError =>
+  new ApiError(422, 'invalid', 'This picture is damaged or cut short; it cannot be read to its end.');
+const tooManyPixels = (width: number, height: number): ApiError =>
+  new ApiError(
+    422,
+    'invalid',
+    `The picture is ${width} × ${height} pixels; at most ${MOST_PIXELS / 1048576} million are taken, such as 8192 × 8192.`,
+  );
+
 /** Reads a picture through: its header first, then all of it. @throws ApiError 422 */
 const checkPicture = async (bytes: Uint8Array): Promise<void> => {
   try {
     const { width = 0, height = 0 } = await sharp(bytes).metadata();
-    if (width * height > MOST_PIXELS)
-      throw new ApiError(
-        422,
-        'invalid',
-        `The picture is ${width} × ${height} pixels; at most ${MOST_PIXELS / 1048576} million are taken, such as 8192 × 8192.`,
-      );
+    if (width * height > MOST_PIXELS) throw tooManyPixels(width, height);
     await sharp(bytes, { failOn: 'truncated', sequentialRead: true }).stats();
   } catch (error) {
     if (error instanceof ApiError) throw error;
-    throw new ApiError(422, 'invalid', 'This picture is damaged or cut short; it cannot be read to its end.');
+    throw damaged();
   }
 };
 
@@ -48,12 +58,39 @@ const checkMesh = (bytes: Uint8Array): void => {
   }
 };
 
+/** Reads a Radiance picture through, its header first. @throws ApiError 413 or 422 */
+const checkHdr = (bytes: Uint8Array): void => {
+  if (bytes.length > LARGEST_HDR)
+    throw new ApiError(413, 'too-large', `The picture is larger than ${LARGEST_HDR / 1024 / 1024} MB.`);
+  const [, height, width] =
+    /\n-Y (\d+) \+X (\d+)\n/.exec(Buffer.from(bytes.subarray(0, 4096)).toString('latin1')) ?? [];
+  if (!width || !height)
+    throw new ApiError(
+      422,
+      'invalid',
+      'This Radiance picture does not say how large it is, or is not upright.',
+    );
+  if (Number(width) * Number(height) > MOST_PIXELS) throw tooManyPixels(Number(width), Number(height));
+  let read;
+  try {
+    read = new HDRLoader().parse(Uint8Array.from(bytes).buffer);
+  } catch {
+    throw damaged();
+  }
+  // Rows that are not packed are taken as they come, however few they are.
+  if (read.data?.length !== Number(width) * Number(height) * 4) throw damaged();
+};
+
 /** @throws ApiError 413 or 422 */
 const typeOfPicture = async (bytes: Uint8Array): Promise<string> => {
+  if (isHdr(bytes)) {
+    checkHdr(bytes);
+    return HDR;
+  }
   if (bytes.length > LARGEST_PICTURE)
     throw new ApiError(413, 'too-large', `The picture is larger than ${LARGEST_PICTURE / 1024 / 1024} MB.`);
   const mediaType = SIGNATURES.find(([, test]) => test(bytes))?.[0];
-  if (!mediaType) throw new ApiError(422, 'invalid', 'This is not a PNG, JPEG or WebP picture.');
+  if (!mediaType) throw new ApiError(422, 'invalid', 'This is not a PNG, JPEG, WebP or Radiance picture.');
   await checkPicture(bytes);
   return mediaType;
 };

@@ -11,6 +11,7 @@ import { createPacer } from './pacing.ts';
 import { createPicker } from './pick.ts';
 import { createFrames } from './passes/createFrames.ts';
 import { hdrTarget } from './passes/fullFrame.ts';
+import { createEnvironment } from './scene/environment.ts';
 import { createLights, setLens, setLights } from './scene/lights.ts';
 import { createMeshes } from './scene/meshes.ts';
 import { createPrograms } from './scene/programs.ts';
@@ -62,6 +63,13 @@ export const createStage = (
     },
   });
   const lights = createLights();
+  const environment = createEnvironment(renderer, lights, {
+    onChanged: () => {
+      invalidate();
+      events.onChanged?.();
+    },
+    onMissing: (why) => events.onTrouble?.(why),
+  });
   const passes = createFrames(renderer, lights);
   const props = createProps(scene, meshes);
   const field = createField(renderer, meshes, {
@@ -112,6 +120,7 @@ export const createStage = (
   };
   const onRestored = () => {
     field.redraw();
+    environment.redraw();
     events.onTrouble?.(null);
     invalidate();
   };
@@ -123,7 +132,10 @@ export const createStage = (
       invalidate();
       events.onChanged?.();
     },
-    () => events.onTrouble?.('A picture of this material could not be loaded; it shows as plain grey.'),
+    () => {
+      events.onTrouble?.('A picture of this material could not be loaded; it shows as plain grey.');
+      invalidate();
+    },
   );
 
   const targetFor = (level: number): WebGLRenderTarget => {
@@ -194,7 +206,10 @@ export const createStage = (
     canvas,
     renderer.getContext() as WebGL2RenderingContext,
     draw,
-    () => programs.isLinking() || meshes.isComing() || field.isBaking(),
+    () =>
+      programs.isLinking() ||
+      field.isBaking() ||
+      [meshes, environment, textures].some((each) => each.isComing()),
   );
   const { invalidate } = pacer;
   controls.addEventListener('change', invalidate);
@@ -261,6 +276,7 @@ export const createStage = (
       const first = document === null;
       document = stage;
       setLights(lights, stage);
+      environment.set(stage.environment);
       programs.sync(wanted);
       for (const id of numbers.keys())
         if (!wanted.has(id)) {
@@ -327,6 +343,7 @@ export const createStage = (
     snapshot: async () => {
       await programs.settled();
       await meshes.settled();
+      await environment.settled();
       draw(0);
       // What is far until it is known is drawn again once it is.
       if (field.isBaking()) {
@@ -346,6 +363,7 @@ export const createStage = (
       programs.dispose();
       meshes.dispose();
       field.dispose();
+      environment.dispose();
       for (const target of targets.values()) target.dispose();
       textures.dispose();
       tapPictures.dispose();

@@ -164,7 +164,9 @@ export const setToneMapping = (part: string, value: NonNullable<StageSet['body']
 });
 
 /** Sets one field of a set as a whole: its camera, its exposure, its light from above, the air in it. */
-export const setStage = <K extends 'ambientUp' | 'ambientDown' | 'camera' | 'bloom' | 'exposure' | 'air'>(
+export const setStage = <
+  K extends 'ambientUp' | 'ambientDown' | 'environment' | 'camera' | 'bloom' | 'exposure' | 'air',
+>(
   part: string,
   field: K,
   value: NonNullable<StageSet['body'][K]>,
@@ -172,6 +174,12 @@ export const setStage = <K extends 'ambientUp' | 'ambientDown' | 'camera' | 'blo
 ): Edit => ({
   ...{ label, part, merge: `set ${field}` },
   patches: [{ op: 'add', path: [field], value }],
+});
+
+/** Lights a set from above and below again, in place of by a picture. */
+export const clearEnvironment = (part: string): Edit => ({
+  ...{ label: 'Take the surroundings away', part },
+  patches: [{ op: 'remove', path: ['environment'] }],
 });
 
 /** Takes the air out of a set. */

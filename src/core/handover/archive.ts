@@ -35,7 +35,7 @@ export const fileName = (name: string): string =>
     .replace(/^-|-$/g, '')
     .slice(0, 60) || 'part';
 
-/** Every picture that a project's materials name and every mesh its sets do, by SHA-256, with the folder of its files. */
+/** Every picture that a project's materials and sets name and every mesh its sets do, by SHA-256, with the folder of its files. */
 export const blobsIn = (
   parts: readonly Pick<Part, 'kind' | 'body'>[],
 ): ReadonlyMap<string, 'pictures' | 'meshes'> =>
@@ -44,7 +44,13 @@ export const blobsIn = (
       if (part.kind === 'material')
         return Object.values(part.body.pictures ?? {}).map((sha) => [sha, 'pictures']);
       if (part.kind !== 'stage') return [];
-      return part.body.props.flatMap(({ mesh }) => (mesh.kind === 'imported' ? [[mesh.blob, 'meshes']] : []));
+      const { environment, props } = part.body;
+      return [
+        ...(environment ? [[environment.picture, 'pictures'] as [string, 'pictures']] : []),
+        ...props.flatMap(({ mesh }): [string, 'meshes'][] =>
+          mesh.kind === 'imported' ? [[mesh.blob, 'meshes']] : [],
+        ),
+      ];
     }),
   );
 
@@ -158,7 +164,7 @@ export const readArchive = (
         path: `${blobFolder}/${sha}`,
         message:
           blobFolder === 'pictures'
-            ? 'A material reads this picture, and it is not in the archive.'
+            ? 'A material or a set reads this picture, and it is not in the archive.'
             : 'A prop is of this mesh, and it is not in the archive.',
       });
   return problems.length ? { problems } : { project: { name, parts, blobs } };

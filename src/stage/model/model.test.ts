@@ -3,7 +3,10 @@ import { test } from 'node:test';
 import { Document, NodeIO } from '@gltf-transform/core';
 import { readGlb, writeGlb } from '#core/meshes/glb.ts';
 import { makeMesh } from '#core/meshes/makeMesh.ts';
+import type { Mesh } from '#core/meshes/mesh.ts';
+import { tangentsOf } from '#core/meshes/tangents.ts';
 import { accessorsOf } from './accessors.testing.ts';
+import { withBakerTangents } from './bakerTangents.ts';
 import { readModel } from './readModel.ts';
 
 type Bytes = Uint8Array<ArrayBuffer>;
@@ -42,6 +45,13 @@ const sample = (change: (document: Document) => void = () => undefined): Documen
   change(document);
   return document;
 };
+/** Which way v grows at a triangle, from its corners: the side of u’s right hand that a tangent’s fourth number tells. */
+const handOf = ({ uvs, indices }: Mesh, triangle: number): number => {
+  const [a, b, c] = [0, 1, 2].map((k) =>
+    uvs.subarray(indices[triangle * 3 + k]! * 2, indices[triangle * 3 + k]! * 2 + 2),
+  );
+  return Math.sign((b![0]! - a![0]!) * (c![1]! - a![1]!) - (b![1]! - a![1]!) * (c![0]! - a![0]!));
+};
 const binary = async (document: Document): Promise<Bytes> =>
   (await new NodeIO().writeBinary(document)) as Bytes;
 
@@ -60,11 +70,47 @@ test('a glTF stands as it was placed: moved, scaled and mirrored with its front 
     [0, 0, 1],
   );
   assert.deepEqual([...mesh.uvs], [0, 1, 1, 1, 0, 0.75]);
+  // Along u, which runs to the left in the mirror; v grows downwards in the file, so here its picture’s up is y.
+  assert.deepEqual(
+    [...mesh.tangents!.slice(0, 4)].map((x) => x + 0),
+    [-1, 0, 0, handOf(mesh, 0)],
+  );
   assert.deepEqual(
     { ...piece, color: piece.color.map((x) => Math.round(x * 100) / 100) },
     { name: 'Red lead', color: [0.6, 0.1, 0.05], metallic: 1, roughness: 1, picture: null },
   );
   assert.deepEqual(notes, []);
+});
+
+test('tangents of a file without any are a baker’s: where its picture is mirrored a corner is two, and plain surfaces agree with what is reckoned by hand', async () => {
+  // Two faces of a fold share an edge; the right one's picture is the left one's in a mirror.
+  const fold = await read(
+    'fold.obj',
+    text(
+      'v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nv 2 0 0\nv 2 1 0\nvn 0 0 1\nvt 0 0\nvt 1 0\nvt 1 1\nvt 0 1\n' +
+        'f 1/1/1 2/2/1 3/3/1\nf 1/1/1 3/3/1 4/4/1\nf 2/2/1 5/1/1 6/4/1\nf 2/2/1 6/4/1 3/3/1\n',
+    ),
+  );
+  const { mesh } = fold.pieces[0]!;
+  for (let triangle = 0; triangle < 4; triangle += 1) {
+    const corner = mesh.indices[triangle * 3]!;
+    const along = triangle < 2 ? 1 : -1;
+    assert.deepEqual([...mesh.tangents!.subarray(corner * 4, corner * 4 + 4)], [along, 0, 0, along]);
+    assert.equal(handOf(mesh, triangle), along);
+  }
+  // A round thing, by the other way of reckoning; the seam and the ends, where weights differ, apart.
+  const drum = makeMesh({ kind: 'cylinder', radius: 0.5, taper: 1, height: 2, divisions: [24, 4] });
+  const { tangents: plain } = tangentsOf(drum);
+  const { tangents: baked } = withBakerTangents(drum);
+  let compared = 0;
+  drum.uvs.forEach((u, i) => {
+    const isWall = Math.abs(drum.normals[(i / 2) * 3 + 1]!) < 0.5;
+    if (i % 2 || !isWall || u < 0.01 || u > 0.99) return;
+    compared += 1;
+    const at = (i / 2) * 4;
+    for (let k = 0; k < 4; k += 1) assert.ok(Math.abs(plain[at + k]! - baked![at + k]!) < 2e-3, `${i / 2}`);
+  });
+  assert.ok(compared > 100);
 });
 
 test('what of a material is not taken is told', async () => {

@@ -9,6 +9,7 @@ import { Matrix3, Matrix4, Vector3, type BufferGeometry, type Mesh as MeshObject
 import { OBJLoader } from 'three/addons/loaders/OBJLoader.js';
 import { MOST_CORNERS, tooMany } from '#core/meshes/glb.ts';
 import type { Mesh } from '#core/meshes/mesh.ts';
+import { withBakerTangents } from './bakerTangents.ts';
 
 /** What of a model has one material, placed as the model places it. */
 export interface Piece {
@@ -89,12 +90,17 @@ const meshOf = (given: Corners, name: string, notes: string[]): Mesh => {
   const clean = finite(positions);
   if (!given.normals) notes.push(`${name} has no normals; they follow from its triangles.`);
   if (!uvs) notes.push(`${name} has no uv; it is (0, 0) everywhere.`);
-  return {
+  const mesh: Mesh = {
     ...{ positions: clean, indices },
     normals: given.normals ? finite(given.normals) : normalsOf(clean, indices),
     uvs: uvs ? finite(uvs) : new Float32Array(count * 2),
-    ...(tangents ? { tangents: finite(tangents) } : {}),
   };
+  if (tangents) return { ...mesh, tangents: finite(tangents) };
+  if (!uvs) return mesh;
+  const split = withBakerTangents(mesh);
+  const corners = split.positions.length / 3;
+  if (corners > MOST_CORNERS) throw new Error(`${name}: ${tooMany(corners)}`);
+  return split;
 };
 
 /** Turns, moves and mirrors corners as a node places them. */

@@ -4,11 +4,17 @@ import { NoColorSpace, RepeatWrapping, TextureLoader, type Texture } from 'three
 export const createTextures = (onLoaded: () => void, onFailed: () => void) => {
   const loader = new TextureLoader();
   const loaded = new Map<string, Texture>();
+  const coming = new Set<string>();
   /** A picture by its address, loaded once. Its bytes are numbers: nothing is converted from sRGB. */
   const textureAt = (address: string): Texture => {
     let texture = loaded.get(address);
     if (!texture) {
-      texture = loader.load(address, onLoaded, undefined, onFailed);
+      const arrived = (tell: () => void) => () => {
+        coming.delete(address);
+        tell();
+      };
+      coming.add(address);
+      texture = loader.load(address, arrived(onLoaded), undefined, arrived(onFailed));
       texture.wrapS = RepeatWrapping;
       texture.wrapT = RepeatWrapping;
       texture.colorSpace = NoColorSpace;
@@ -21,10 +27,12 @@ export const createTextures = (onLoaded: () => void, onFailed: () => void) => {
       if (!keep(address)) {
         texture.dispose();
         loaded.delete(address);
+        coming.delete(address);
       }
   };
   return {
     textureAt,
+    isComing: (): boolean => coming.size > 0,
     /** Lets go of every picture that no material reads any more. */
     keepOnly: (addresses: ReadonlySet<string>): void => letGo((address) => addresses.has(address)),
     dispose: (): void => letGo(() => false),

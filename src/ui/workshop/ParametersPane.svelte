@@ -10,6 +10,7 @@
   import MaterialMenu from './MaterialMenu.svelte';
   import ParameterRow from './ParameterRow.svelte';
   import PresetMenu from './PresetMenu.svelte';
+  import { keepBlob } from './keepBlob.ts';
   import type { Rehearsal } from './rehearsal.svelte.ts';
   import type { Session } from './state/session.svelte.ts';
 
@@ -33,14 +34,9 @@
   );
   const choosePicture = async (material: PartOf<'material'>, name: string, file: File) => {
     try {
-      // A file whose type the browser does not know has none, and would not be read.
-      const headers = { 'content-type': file.type || 'application/octet-stream' };
-      const response = await fetch('/api/blobs', { method: 'POST', headers, body: file });
-      const answer = (await response.json()) as { sha256?: string; message?: string };
-      if (answer.sha256) session.apply(setPicture(material.id, material.body, name, answer.sha256));
-      else toast.error(answer.message ?? 'The server refused this picture.');
-    } catch {
-      toast.error('The server cannot be reached; the picture was not taken.');
+      session.apply(setPicture(material.id, material.body, name, await keepBlob(file, file.name)));
+    } catch (error) {
+      toast.error((error as Error).message);
     }
   };
   const driven = $derived(session.material && !motif ? session.values.of(session.material.id) : undefined);

@@ -9,11 +9,13 @@ import {
   object,
   oneOf,
   optional,
+  standing,
   text,
   told,
   type Read,
 } from '../fields.ts';
 import { mesh } from '../mesh.ts';
+import { surroundings } from '../picture.ts';
 
 const prop = object({
   id,
@@ -79,6 +81,17 @@ const air = object({
   color: numbers(3),
   density: told(number, 'The share of light lost a metre, as an exponent; from 0 to 10.'),
 });
+const environment = object({
+  picture: told(
+    surroundings,
+    'A picture of everything around, twice as wide as high; its middle is at −z, upstage.',
+  ),
+  /** Degrees it is turned about what is upright. */
+  turn: standing(number, 0),
+  /** What its light is multiplied by, from 0 to 100. */
+  strength: standing(number, 1),
+});
+export type Environment = Read<typeof environment>;
 export type Air = Read<typeof air>;
 export type Light = Read<typeof light>;
 
@@ -94,6 +107,7 @@ export const stage = documentKind({
     /** Linear light from above and from below. */
     ambientUp: numbers(3),
     ambientDown: numbers(3),
+    environment: optional(told(environment, 'In place of the light from above and from below.')),
     /** `fieldOfView` is vertical, in degrees. */
     camera: object({ position: numbers(3), target: numbers(3), fieldOfView: number }),
     /** `threshold` is the linear luminance from which light spreads. */
@@ -113,12 +127,13 @@ export const stage = documentKind({
     order: optional(told(number, 'Its place among the sets; those without one come last, by name.')),
     script: optional(told(id, 'The script that plays in the set; the project’s first where none is named.')),
   },
-  check: (r, { props, lights, air, bloom }) => {
+  check: (r, { props, lights, air, bloom, environment }) => {
     const within = (x: number | undefined, most: number, path: string): void => {
       if (x !== undefined && !(x >= 0 && x <= most))
         r.problem(path, `This should lie between 0 and ${most}, and is ${x}.`);
     };
     lights.forEach((light, i) => within(light.shadow, 2, `lights[${i}].shadow`));
+    within(environment?.strength, 100, 'environment.strength');
     within(air?.density, 10, 'air.density');
     within(bloom.radius, 1, 'bloom.radius');
     const seen = new Set<string>();

@@ -16,7 +16,14 @@ import { writeSurface, type PixelEnds } from '../source/writeSurface.ts';
 import type { EmitOptions } from './options.ts';
 import { HEADER } from './header.ts';
 import { FRAGMENT_READS } from './inputReads.ts';
-import { AIR, AIR_UNIFORMS, LIGHT_UNIFORMS, LIGHTING, SHADOW_UNIFORMS, STAGE_LIGHTING } from './lighting.ts';
+import {
+  AIR,
+  AIR_UNIFORMS,
+  LIGHT_UNIFORMS,
+  LIGHTING,
+  STAGE_LIGHT_UNIFORMS,
+  STAGE_LIGHTING,
+} from './lighting.ts';
 import { GLSL } from './spell.ts';
 import { declareUniforms, parameterUniforms, type Handed } from './uniforms.ts';
 
@@ -107,7 +114,7 @@ export const writeFragment = (
     ...parameterUniforms(program, stage.reached, handed),
     ...(live ? ['int tap'] : []),
     ...(lit ? LIGHT_UNIFORMS : []),
-    ...(lit && live ? SHADOW_UNIFORMS : []),
+    ...(lit && live ? STAGE_LIGHT_UNIFORMS : []),
     ...(hasAir ? AIR_UNIFORMS : []),
   ];
   const surface = writeSurface(

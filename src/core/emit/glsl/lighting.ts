@@ -15,6 +15,8 @@ export const LIGHTS = 4;
  */
 const lighting = (
   shadowed: string,
+  sky: string,
+  around: string,
 ) => `vec3 lightSurface(vec3 baseColor, float metallic, float roughness, float occlusion, vec3 n, vec3 v, vec3 at) {
   float rough = clamp(roughness, 0.0, 1.0);
   float a = max(rough * rough, 0.002);
@@ -22,8 +24,8 @@ const lighting = (
   vec3 diffuse = baseColor * (1.0 - metallic) / 3.14159265;
   float nv = max(dot(n, v), 1e-3);
   float gathered = 1.0 - a / 3.0 * (1.48 + 0.22 * a - 0.7 * a * a);
-  vec3 sky = mix(ambientDown, ambientUp, reflect(-v, n).y * gathered * 0.5 + 0.5);
-  vec3 around = mix(ambientDown, ambientUp, n.y / 3.0 + 0.5);
+  vec3 sky = ${sky};
+  vec3 around = ${around};
   float edge = min(pow(max(1.0 - nv, 0.0), 5.0) * (1.087 + rough * (-1.682 + rough * (-0.283 + 0.95 * rough))), 1.0);
   float lost = a * (0.408 + nv * (0.826 - 0.847 * nv) - a * (0.291 - nv * (0.337 + 0.287 * nv)));
   vec3 once = f0 * (1.0 - lost - edge) + edge;
@@ -46,13 +48,20 @@ const lighting = (
   return sum;
 }`;
 /** As a game takes it: what throws shadows there is the game's. */
-export const LIGHTING = lighting('');
+const SKY = 'mix(ambientDown, ambientUp, reflect(-v, n).y * gathered * 0.5 + 0.5)';
+const AROUND = 'mix(ambientDown, ambientUp, n.y / 3.0 + 0.5)';
+export const LIGHTING = lighting('', SKY, AROUND);
+
+/** Rows of the map of what is around: gathered by six roughnesses from 0 to 1, then by a diffuse surface. */
+export const ENVIRONMENT_ROWS = 7;
+export const AROUND_ROW = ENVIRONMENT_ROWS - 1;
 
 /**
  * As the stage draws it: the first light is held back by what stands in its way, by the share of places around a point
  * that it reaches (percentage-closer filtering, W. Reeves et al., 1987; places as H. Vogel's sunflower has them).
  * `keyShadowSpread`: how far these lie in the map, how far a surface stands off itself in metres, and 1 where there is
- * a shadow at all.
+ * a shadow at all. `environmentTurn`: the cosine and sine of how far a picture of everything around is turned, its strength,
+ * and 1 where there is one; it takes the sky's place.
  */
 export const STAGE_LIGHTING = `float keyShadow(vec3 at, vec3 n) {
   if (keyShadowSpread.w == 0.0) return 1.0;
@@ -68,8 +77,24 @@ export const STAGE_LIGHTING = `float keyShadow(vec3 at, vec3 n) {
   }
   return reached / 16.0;
 }
-${lighting(' * (i == 0 ? keyShadow(at, n) : 1.0)')}`;
-export const SHADOW_UNIFORMS: readonly string[] = [
+vec3 environmentRow(vec3 d, float row) {
+  vec2 way = mat2(environmentTurn.x, environmentTurn.y, -environmentTurn.y, environmentTurn.x) * vec2(d.x, -d.z);
+  float turn = abs(way.x) + abs(way.y) < 1e-6 ? 0.0 : atan(way.x, way.y);
+  float down = clamp(acos(clamp(d.y, -1.0, 1.0)) / 3.14159265, 0.5 / 128.0, 1.0 - 0.5 / 128.0);
+  return textureLod(environmentMap, vec2(turn / 6.2831853 + 0.5, (row + down) / ${ENVIRONMENT_ROWS}.0), 0.0).rgb * environmentTurn.z;
+}
+vec3 environmentGathered(vec3 d, float rough) {
+  float row = min(rough * ${AROUND_ROW - 1}.0, ${AROUND_ROW - 1}.0 - 1e-4);
+  return mix(environmentRow(d, floor(row)), environmentRow(d, floor(row) + 1.0), fract(row));
+}
+${lighting(
+  ' * (i == 0 ? keyShadow(at, n) : 1.0)',
+  `environmentTurn.w > 0.0 ? environmentGathered(reflect(-v, n), rough) : ${SKY}`,
+  `environmentTurn.w > 0.0 ? environmentRow(n, ${AROUND_ROW}.0) : ${AROUND}`,
+)}`;
+export const STAGE_LIGHT_UNIFORMS: readonly string[] = [
+  'highp sampler2D environmentMap',
+  'vec4 environmentTurn',
   'highp sampler2D keyShadowMap',
   'mat4 keyShadowMatrix',
   'vec4 keyShadowSpread',

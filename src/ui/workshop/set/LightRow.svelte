@@ -7,6 +7,7 @@
   import LightCard from './LightCard.svelte';
   import NumbersLine from './NumbersLine.svelte';
   import SetCard from './SetCard.svelte';
+  import Surroundings from './Surroundings.svelte';
   import SetRow from './SetRow.svelte';
 
   let { session, set }: { session: Session; set: PartOf<'stage'> } = $props();
@@ -52,6 +53,7 @@
       />
     {/each}
   </SetCard>
+  <Surroundings {session} {set} />
   <SetCard label="Air">
     {#snippet heading()}
       <label class="flex items-center gap-1"

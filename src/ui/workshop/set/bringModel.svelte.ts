@@ -3,26 +3,11 @@ import type { KeptPiece } from '#core/edits/modelEdits.ts';
 import { showModel } from '#core/edits/modelEdits.ts';
 import type { FromReader, PackedPiece, ToReader } from '#stage/model/model.worker.ts';
 import { newId } from '../../parts/newId.ts';
+import { keepBlob } from '../keepBlob.ts';
 import type { Session } from '../state/session.svelte.ts';
 
 /** All files of a model together. */
 const LARGEST = 128 * 1024 * 1024;
-
-const keep = async (bytes: Uint8Array<ArrayBuffer>, what: string): Promise<string> => {
-  // A body without a type is not read at all.
-  const headers = { 'content-type': 'application/octet-stream' };
-  let answer = await fetch('/api/blobs', { method: 'POST', headers, body: bytes });
-  // Many at once are held back for a moment.
-  while (answer.status === 429) {
-    await new Promise((resolve) =>
-      setTimeout(resolve, 1000 * Number(answer.headers.get('retry-after') ?? 1)),
-    );
-    answer = await fetch('/api/blobs', { method: 'POST', headers, body: bytes });
-  }
-  const { sha256, message } = (await answer.json()) as { sha256?: string; message?: string };
-  if (!sha256) throw new Error(`${what} was not taken: ${message ?? 'the server refused it.'}`);
-  return sha256;
-};
 
 /** Brings models from files onto the set: read in a worker, kept on the server, stood on the set in one deed. */
 export const createBringing = (session: Session) => {
@@ -55,10 +40,10 @@ export const createBringing = (session: Session) => {
   };
   const keepPiece = async (piece: PackedPiece, notes: string[]): Promise<KeptPiece> => {
     const { glb, picture, ...rest } = piece;
-    const blob = await keep(glb, `The mesh of ${piece.name}`);
+    const blob = await keepBlob(glb, `The mesh of ${piece.name}`);
     let kept: string | null = null;
     try {
-      if (picture) kept = await keep(picture as Uint8Array<ArrayBuffer>, `The picture of ${piece.name}`);
+      if (picture) kept = await keepBlob(picture as Uint8Array<ArrayBuffer>, `The picture of ${piece.name}`);
     } catch (error) {
       notes.push((error as Error).message);
     }
