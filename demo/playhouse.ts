@@ -2,6 +2,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { createHash } from 'node:crypto';
+import { hillsPicture } from './hillsPicture.ts';
 import { orderPicture } from './orderPicture.ts';
 import { parsePart } from '#core/document/parsePart.ts';
 import type { PartKind } from '#core/document/project.ts';
@@ -47,6 +48,9 @@ const FILES: readonly (readonly [id: string, kind: PartKind, name: string])[] = 
   ['damp-plaster-wall', 'shader', 'Damp wall'],
   ['swelling-mass', 'shader', 'Swelling mass'],
   ['frame-relief', 'shader', 'Frame relief'],
+  ['painted-hills', 'shader', 'Painted hills'],
+  ['painted-sky', 'shader', 'Painted sky'],
+  ['hung-marionette', 'shader', 'Hung marionette'],
   ['near-and-far', 'motif', 'Near and far'],
   ['velvet-house-left', 'material', 'Velvet, house left'],
   ['boards-downstage', 'material', 'Boards, downstage'],
@@ -79,9 +83,15 @@ const FILES: readonly (readonly [id: string, kind: PartKind, name: string])[] = 
   ['oil', 'material', 'Oil'],
   ['glass', 'material', 'Glass'],
   ['flame', 'material', 'Flame'],
+  ['hills', 'material', 'Hills'],
+  ['sky-cloth', 'material', 'Sky cloth'],
+  ['marionette', 'material', 'Marionette, red'],
+  ['marionette-blue', 'material', 'Marionette, blue'],
+  ['strings', 'material', 'Strings'],
   ['shared-values', 'shared', 'Shared values'],
   ['proscenium', 'stage', 'Proscenium'],
   ['rolling-boards', 'stage', 'Rolling boards'],
+  ['far-hills', 'stage', 'Painted backdrop'],
   ['scrim', 'stage', 'Scrim'],
   ['ghost-light', 'stage', 'Ghost light'],
   ['furnace-mouth', 'stage', 'Furnace mouth'],
@@ -102,38 +112,35 @@ const FILES: readonly (readonly [id: string, kind: PartKind, name: string])[] = 
   ['thunder', 'script', 'Thunder'],
   ['slosh', 'script', 'Slosh'],
   ['seeping', 'script', 'Seeping'],
+  ['nearing', 'script', 'Nearing'],
   ['carried-light', 'script', 'Carried light'],
   ['furnace', 'script', 'Furnace'],
 ];
 
 /** Pictures the playhouse makes for itself, by their files. */
-export const pictures = (): ReadonlyMap<string, Uint8Array> => new Map([['whorl.png', orderPicture()]]);
+export const pictures = (): ReadonlyMap<string, Uint8Array> =>
+  new Map([
+    ['whorl.png', orderPicture()],
+    ['hills.png', hillsPicture()],
+  ]);
 
 const shaOf = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 
-/** Project files name the playhouse's pictures; a server knows them by their SHA-256. */
-const withPictures = (body: { pictures?: Record<string, string> }): unknown => {
-  if (!body.pictures) return body;
-  const made = pictures();
-  return {
-    ...body,
-    pictures: Object.fromEntries(
-      Object.entries(body.pictures).map(([name, picture]) => [name, shaOf(made.get(picture)!)]),
-    ),
-  };
-};
-
 /** The Gallowglass Playhouse: a shabby theatre at night, and its stage tricks. @throws Error when a file is wrong */
-export const playhouse = (): { readonly name: string; readonly parts: readonly SamplePart[] } => ({
-  name: 'The Gallowglass Playhouse',
-  parts: FILES.map(([id, kind, name]) => {
+export const playhouse = (): { readonly name: string; readonly parts: readonly SamplePart[] } => {
+  // Project files name the playhouse's pictures; a server knows them by their SHA-256.
+  const shas = new Map([...pictures()].map(([file, bytes]) => [file, shaOf(bytes)]));
+  const known = (_: string, value: unknown): unknown =>
+    typeof value === 'string' ? (shas.get(value) ?? value) : value;
+  const parts = FILES.map(([id, kind, name]) => {
     const body: unknown =
       kind === 'script'
         ? { format: 'wicked-veil/script', version: 1, source: text(`${id}.script.js`) }
-        : withPictures(JSON.parse(text(`${id}.${kind}.json`)));
+        : JSON.parse(text(`${id}.${kind}.json`), known);
     const { problems } = parsePart(kind, body);
     if (problems.length)
       throw new Error(`${id}.${kind}: ${problems.map((each) => `${each.path}: ${each.message}`).join(' ')}`);
     return { id, kind, name, body };
-  }),
-});
+  });
+  return { name: 'The Gallowglass Playhouse', parts };
+};

@@ -317,3 +317,49 @@ test('a picture of what is around lights as the same sky without one does, by ev
   for (const place of places) expect(apart(back(...place), plain(...place))).toBeLessThan(2);
   await saved(page);
 });
+
+test('a floor is made a relief, rises by every step of a 16-bit picture, and is flat again by undo', async ({
+  page,
+}) => {
+  await openWith(
+    page,
+    {
+      props: [
+        { ...board('Ground', [1, 1], [0, 0, 0]), mesh: { kind: 'floor', size: [2, 2], divisions: [8, 8] } },
+      ],
+      camera: { position: [0, 1.5, 5], target: [0, 0.25, 0], fieldOfView: 40 },
+    },
+    false,
+  );
+  const row = page.getByRole('region', { name: 'Prop Ground' });
+  await row.getByRole('combobox', { name: 'Kind of mesh of Ground' }).selectOption('relief');
+  const flat = await picture(page);
+  // Black on the left, white on the right; steps of one part in 65535 are told apart.
+  const side = 64;
+  const samples = Uint16Array.from({ length: side * side }, (_, i) => (i % side < 32 ? i % side : 65535));
+  const buffer = await sharp(samples, { raw: { width: side, height: side, channels: 1 } })
+    .toColourspace('grey16')
+    .png()
+    .toBuffer();
+  await row
+    .getByLabel('Height picture of Ground')
+    .setInputFiles({ name: 'cliff.png', mimeType: 'image/png', buffer });
+  await expect(row.getByRole('button', { name: 'another picture' })).toBeVisible();
+  const raised = await picture(page);
+  // The right half stands half a metre up, where there was nothing behind the floor.
+  expect(apart(raised(0.532, 0.435), flat(0.532, 0.435))).toBeGreaterThan(20);
+  expect(apart(raised(0.468, 0.435), flat(0.468, 0.435))).toBeLessThan(3);
+  await saved(page);
+  const kept = await page.request.get(`/api/projects/${await playhouseId(page)}`);
+  const { parts } = (await kept.json()) as {
+    parts: { id: string; body: { props: { mesh: { picture: string } }[] } }[];
+  };
+  const sha = parts.find((each) => each.id === 'proscenium')!.body.props[0]!.mesh.picture;
+  const heights = await (await page.request.get(`/api/blobs/${sha}/heights`)).body();
+  expect([heights.readUInt32LE(0), heights.readUInt32LE(4)]).toEqual([side, side]);
+  expect([0, 1, 31, 32].map((x) => heights.readUInt16LE(8 + x * 2))).toEqual([0, 1, 31, 65535]);
+  expect((await page.request.get(`/api/blobs/${'0'.repeat(64)}/heights`)).status()).toBe(404);
+  await undo(page);
+  expect(apart((await picture(page))(0.532, 0.435), flat(0.532, 0.435))).toBeLessThan(2);
+  await saved(page);
+});

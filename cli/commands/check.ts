@@ -1,4 +1,5 @@
 import { existsSync } from 'node:fs';
+import { broughtFor } from '#core/meshes/makeMesh.ts';
 import { dirname, join } from 'node:path';
 import { Script } from 'node:vm';
 import { compileMotif, compileShader, type Compilation } from '#core/compileShader.ts';
@@ -139,25 +140,39 @@ const checkMaterial = (
   ];
 };
 
-const checkStage = (file: string, { body, text }: Extract<ReadDocument, { kind: 'stage' }>): Finding[] =>
-  [
-    ...body.props.map(({ material, name }, i) => ({
-      material,
-      path: `props[${i}]`,
-      who: `The prop ${name}`,
-    })),
-    ...(body.frame ?? []).map(({ material }, i) => ({ material, path: `frame[${i}]`, who: 'The frame' })),
-  ].flatMap(({ material, path, who }) =>
-    documentBeside(file, 'material', material)
-      ? []
-      : [
-          {
-            ...{ severity: 'mistake' as const, file, path: `${path}.material` },
-            line: lineOf(text, `"${material}"`),
-            message: `${who} wears “${material}”, and there is no ${material}.material.json beside this.`,
-          },
-        ],
-  );
+/** A set among the documents beside it: what its props and its frame wear, and its pictures. */
+const checkStage = (file: string, { body, text }: Extract<ReadDocument, { kind: 'stage' }>): Finding[] => {
+  const wrong = (path: string, named: string, message: string): Finding => ({
+    ...{ severity: 'mistake', file, path, message },
+    line: lineOf(text, `"${named}"`),
+  });
+  const worn = [
+    ...body.props.map(({ material, name }, i) => [material, `props[${i}]`, `The prop ${name}`] as const),
+    ...(body.frame ?? []).map(({ material }, i) => [material, `frame[${i}]`, 'The frame'] as const),
+  ];
+  const pictures = [
+    ...body.props.map(({ mesh }, i) => [broughtFor(mesh)?.blob, `props[${i}].mesh.picture`] as const),
+    [body.environment?.picture, 'environment.picture'] as const,
+  ];
+  return [
+    ...worn.flatMap(([material, path, who]) =>
+      documentBeside(file, 'material', material)
+        ? []
+        : [
+            wrong(
+              `${path}.material`,
+              material,
+              `${who} wears “${material}”, and there is no ${material}.material.json beside this.`,
+            ),
+          ],
+    ),
+    ...pictures.flatMap(([picture, path]) =>
+      picture?.includes('.') && !existsSync(join(dirname(file), picture))
+        ? [wrong(path, picture, `There is no file ${picture} beside this.`)]
+        : [],
+    ),
+  ];
+};
 
 const findings = (file: string): Finding[] => {
   if (/\.(glsl|frag|vert)$/.test(file)) return checkGlsl(file);

@@ -132,3 +132,31 @@ export const readBlob = async (
   if (!row) throw notFound('This picture');
   return { mediaType: row.media_type, bytes: row.bytes };
 };
+
+/** More samples than this are made fewer: a mesh has no use for them. */
+const MOST_HEIGHTS = 2048;
+
+/**
+ * A picture's first channel as heights, whatever its bits, unconverted: width and height as 32-bit numbers, then 16-bit
+ * samples in rows from the top, little-endian. @throws ApiError 404 or 422
+ */
+export const readHeights = async (db: Knex, sha256: string): Promise<Uint8Array<ArrayBuffer>> => {
+  const { mediaType, bytes } = await readBlob(db, sha256);
+  if (!SIGNATURES.some(([known]) => known === mediaType))
+    throw new ApiError(422, 'invalid', 'Heights come from a PNG, JPEG or WebP picture.');
+  const { depth } = await sharp(bytes).metadata();
+  const { data, info } = await sharp(bytes)
+    .toColourspace(depth === 'ushort' ? 'rgb16' : 'srgb')
+    .extractChannel(0)
+    .resize(MOST_HEIGHTS, MOST_HEIGHTS, { fit: 'inside', withoutEnlargement: true })
+    .raw({ depth: depth === 'ushort' ? 'ushort' : 'uchar' })
+    .toBuffer({ resolveWithObject: true });
+  const { width, height } = info;
+  const made = new Uint8Array(8 + width * height * 2);
+  const view = new DataView(made.buffer);
+  view.setUint32(0, width, true);
+  view.setUint32(4, height, true);
+  for (let i = 0; i < width * height; i += 1)
+    view.setUint16(8 + i * 2, depth === 'ushort' ? data.readUInt16LE(i * 2) : data[i]! * 257, true);
+  return made;
+};

@@ -1,6 +1,7 @@
 import { MESH_KINDS, type MeshRecipe } from '../meshes/makeMesh.ts';
 import type { Field as MeshField, MeshKind } from '../meshes/kind.ts';
 import type { Field, Reading, Schema } from './fields.ts';
+import { picture } from './picture.ts';
 import { orElse, type Reader } from './read.ts';
 
 const SHA = /^[0-9a-f]{64}$/;
@@ -45,10 +46,14 @@ const readMesh = (r: Reader, value: unknown, path: string, how: Reading): MeshRe
   const { kind } = r.object(value, path);
   if (kind === 'imported') return readImported(r, value, path);
   const name = r.oneOf(kind, `${path}.kind`, [...MESH_KINDS.keys()]);
-  const { fields } = MESH_KINDS.get(name)!;
-  const given = r.object(value, path, ['kind', ...Object.keys(fields), ...LEFT_BEHIND]);
+  const { fields, picture: reads } = MESH_KINDS.get(name)!;
+  const keys = ['kind', ...Object.keys(fields), ...(reads ? ['picture'] : []), ...LEFT_BEHIND];
+  const given = r.object(value, path, keys);
   return {
     kind: name,
+    ...(reads && given['picture'] !== undefined
+      ? { picture: picture.read(r, given['picture'], `${path}.picture`, how) }
+      : {}),
     ...Object.fromEntries(
       Object.entries(fields).map(([key, field]) => [
         key,
@@ -63,10 +68,11 @@ const fieldSchema = ({ numbers: size, whole, least, most }: MeshField): Schema =
   return size === 1 ? one : { type: 'array', items: one, minItems: size, maxItems: size };
 };
 /** A kind of mesh as documents write it, from the fields it declares. */
-const kindSchema = ({ kind, summary, fields }: MeshKind): Schema => ({
+const kindSchema = ({ kind, summary, fields, picture: reads }: MeshKind): Schema => ({
   type: 'object',
   properties: {
     kind: { const: kind },
+    ...(reads ? { picture: picture.schema } : {}),
     ...Object.fromEntries(Object.entries(fields).map(([name, field]) => [name, fieldSchema(field)])),
   },
   required: ['kind', ...Object.keys(fields).filter((name) => fields[name]!.otherwise === undefined)],

@@ -1,4 +1,5 @@
 import { PART_ID, PART_KINDS, type Part, type PartKind, type PartOf } from '../document/project.ts';
+import { broughtFor } from '../meshes/makeMesh.ts';
 import { createReader, type Problem } from '../document/read.ts';
 import { parsePart } from '../document/parsePart.ts';
 
@@ -47,9 +48,10 @@ export const blobsIn = (
       const { environment, props } = part.body;
       return [
         ...(environment ? [[environment.picture, 'pictures'] as [string, 'pictures']] : []),
-        ...props.flatMap(({ mesh }): [string, 'meshes'][] =>
-          mesh.kind === 'imported' ? [[mesh.blob, 'meshes']] : [],
-        ),
+        ...props.flatMap(({ mesh }): [string, 'pictures' | 'meshes'][] => {
+          const brought = broughtFor(mesh);
+          return brought ? [[brought.blob, brought.what === 'mesh' ? 'meshes' : 'pictures']] : [];
+        }),
       ];
     }),
   );

@@ -35,8 +35,11 @@ export const three = (
 
 export type Fields = Readonly<Record<string, Field>>;
 
-/** What a mesh of a kind is made from: its fields’ numbers. */
-export type RecipeOf<Kind extends string, F extends Fields> = { readonly kind: Kind } & {
+/** What a mesh of a kind is made from: its fields’ numbers, and the SHA-256 of a picture where it has one. */
+export type RecipeOf<Kind extends string, F extends Fields> = {
+  readonly kind: Kind;
+  readonly picture?: string;
+} & {
   readonly [name in keyof F]: F[name] extends Field<1>
     ? number
     : F[name] extends Field<2>
@@ -49,6 +52,8 @@ export interface MeshKind<Kind extends string = string, F extends Fields = Field
   readonly kind: Kind;
   readonly summary: string;
   readonly fields: F;
+  /** True where it is made from a picture’s heights too. */
+  readonly picture?: true;
   /** The same recipe always gives the same mesh. */
   readonly make: (recipe: RecipeOf<Kind, F>) => Mesh;
 }

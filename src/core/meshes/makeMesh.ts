@@ -7,14 +7,30 @@ import { dome } from './kinds/dome.ts';
 import { floor } from './kinds/floor.ts';
 import { liquid } from './kinds/liquid.ts';
 import { plane } from './kinds/plane.ts';
+import { relief } from './kinds/relief.ts';
 import { ribbon } from './kinds/ribbon.ts';
 import { sphere } from './kinds/sphere.ts';
 import { vessel } from './kinds/vessel.ts';
 import type { MeshKind, RecipeOf } from './kind.ts';
-import { importedMesh, type ImportedRecipe } from './imported.ts';
+import { areHeightsHere } from './heights.ts';
+import { hasArrived, importedMesh, type ImportedRecipe } from './imported.ts';
 import type { Mesh } from './mesh.ts';
 
-const KINDS = [cloth, plane, floor, card, box, sphere, dome, arc, cylinder, vessel, liquid, ribbon] as const;
+const KINDS = [
+  cloth,
+  plane,
+  floor,
+  card,
+  box,
+  sphere,
+  dome,
+  arc,
+  cylinder,
+  vessel,
+  liquid,
+  ribbon,
+  relief,
+] as const;
 
 type RecipeOfKind<K> = K extends MeshKind<infer Kind, infer F> ? RecipeOf<Kind, F> : never;
 /** What a mesh is made from, by its kind. */
@@ -30,6 +46,15 @@ export const MESH_KINDS: ReadonlyMap<string, MeshKind> = new Map(
 /** Makes a prop's mesh from its recipe; the same recipe always gives the same mesh. */
 export const makeMesh = (recipe: MeshRecipe): Mesh =>
   recipe.kind === 'imported' ? importedMesh(recipe) : MESH_KINDS.get(recipe.kind)!.make(recipe as never);
+
+/** What has to be brought before a mesh is what its recipe says, and whether it is here. */
+export const broughtFor = (
+  recipe: MeshRecipe,
+): { readonly what: 'mesh' | 'heights'; readonly blob: string; readonly isHere: boolean } | null => {
+  if (recipe.kind === 'imported') return { what: 'mesh', blob: recipe.blob, isHere: hasArrived(recipe) };
+  const { picture } = recipe;
+  return picture === undefined ? null : { what: 'heights', blob: picture, isHere: areHeightsHere(picture) };
+};
 
 /** The same mesh with few corners, for a small picture. */
 export const coarse = (recipe: MeshRecipe, most: number): MeshRecipe => {

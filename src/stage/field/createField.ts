@@ -22,7 +22,7 @@ import {
   type Texture,
   type WebGLRenderer,
 } from 'three';
-import { hasArrived } from '#core/meshes/imported.ts';
+import { broughtFor } from '#core/meshes/makeMesh.ts';
 import { corner, flat, FULL_FRAME } from '../passes/fullFrame.ts';
 import type { Meshes } from '../scene/meshes.ts';
 import type { PropMaterial } from '../scene/propMaterial.ts';
@@ -100,7 +100,7 @@ const keyOf = ({ recipe, object }: PlacedProp): string => {
 const asks = ({ object }: PlacedProp): boolean =>
   (object.userData['material'] as PropMaterial | undefined)?.needs.has('surfaceDistance') ?? false;
 const isNear = ({ hidden, object, recipe }: PlacedProp): boolean =>
-  !hidden && object.userData['inField'] === true && (recipe.kind !== 'imported' || hasArrived(recipe));
+  !hidden && object.userData['inField'] === true && (broughtFor(recipe)?.isHere ?? true);
 
 /** A prop that counts, and what its volume is known by. */
 interface Near {

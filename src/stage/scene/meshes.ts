@@ -1,17 +1,21 @@
 import type { BufferGeometry } from 'three';
-import { makeMesh, type MeshRecipe } from '#core/meshes/makeMesh.ts';
+import { broughtFor, makeMesh, type MeshRecipe } from '#core/meshes/makeMesh.ts';
 import type { Mesh } from '#core/meshes/mesh.ts';
 import { readGlb } from '#core/meshes/glb.ts';
-import { arrive, hasArrived, type ImportedRecipe } from '#core/meshes/imported.ts';
+import { arriveHeights, readHeights } from '#core/meshes/heights.ts';
+import { arrive } from '#core/meshes/imported.ts';
 import { toGeometry } from './geometry.ts';
 
-/** Brings the mesh of a blob; the same as the server keeps it. */
-export type BringMesh = (blob: string) => Promise<Mesh>;
+type Brought = ReturnType<typeof broughtFor>;
+/** Brings what a mesh is made from, so that it is here from then on. @throws Error that says why not */
+export type Bring = (what: 'mesh' | 'heights', blob: string) => Promise<void>;
 
-const bringMesh: BringMesh = async (blob) => {
-  const answer = await fetch(`/api/blobs/${blob}`);
+const bringBlob: Bring = async (what, blob) => {
+  const answer = await fetch(`/api/blobs/${blob}${what === 'heights' ? '/heights' : ''}`);
   if (!answer.ok) throw new Error('it is not kept here any more');
-  return readGlb(new Uint8Array(await answer.arrayBuffer()));
+  const bytes = await answer.arrayBuffer();
+  if (what === 'heights') arriveHeights(blob, readHeights(bytes));
+  else arrive(blob, readGlb(new Uint8Array(bytes)));
 };
 
 /**
@@ -20,7 +24,7 @@ const bringMesh: BringMesh = async (blob) => {
  */
 export const createMeshes = (
   events: { readonly onArrived: () => void; readonly onMissing: (why: string) => void },
-  bring = bringMesh,
+  bring: Bring = bringBlob,
 ) => {
   const coming = new Map<string, Promise<void>>();
   const missing = new Set<string>();
@@ -32,25 +36,28 @@ export const createMeshes = (
     const key = JSON.stringify(recipe);
     const found = made.get(key) ?? { recipe, mesh: makeMesh(recipe), geometry: null };
     made.set(key, found);
-    const isWanted = recipe.kind === 'imported' && !hasArrived(recipe) && !missing.has(recipe.blob);
-    if (isWanted && !coming.has(recipe.blob)) coming.set(recipe.blob, fetchMesh(recipe));
+    const wanted = broughtFor(recipe);
+    if (wanted && !wanted.isHere && !missing.has(wanted.blob) && !coming.has(wanted.blob))
+      coming.set(wanted.blob, fetchFor(recipe, wanted));
     return found;
   };
-  const fetchMesh = async (recipe: ImportedRecipe): Promise<void> => {
+  const fetchFor = async (recipe: MeshRecipe, { what, blob }: NonNullable<Brought>): Promise<void> => {
     try {
-      arrive(recipe.blob, await bring(recipe.blob));
+      await bring(what, blob);
       for (const [key, found] of made) {
-        if (found.recipe.kind !== 'imported' || found.recipe.blob !== recipe.blob) continue;
+        if (broughtFor(found.recipe)?.blob !== blob) continue;
         found.geometry?.dispose();
         made.delete(key);
       }
-      coming.delete(recipe.blob);
+      coming.delete(blob);
       events.onArrived();
     } catch (error) {
       // Not asked for again and again; another visit may find it.
-      coming.delete(recipe.blob);
-      missing.add(recipe.blob);
-      events.onMissing(`The mesh of ${recipe.file} could not be brought: ${(error as Error).message}.`);
+      coming.delete(blob);
+      missing.add(blob);
+      const which =
+        recipe.kind === 'imported' ? `The mesh of ${recipe.file}` : `The picture of a ${recipe.kind}`;
+      events.onMissing(`${which} could not be brought: ${(error as Error).message}.`);
     }
   };
   const letGo = (keep: (key: string) => boolean): void => {

@@ -9,7 +9,7 @@ import {
 } from 'three';
 import { prepareMovedBounds } from '#core/analyse/movedBounds.ts';
 import type { StageDocument } from '#core/document/project.ts';
-import type { MeshRecipe } from '#core/meshes/makeMesh.ts';
+import { broughtFor, type MeshRecipe } from '#core/meshes/makeMesh.ts';
 import { faceCamera } from './faceCamera.ts';
 import type { Meshes } from './meshes.ts';
 import { NOWHERE, type PropMaterial } from './propMaterial.ts';
@@ -61,7 +61,7 @@ export const createProps = (scene: Scene, meshes: Meshes) => {
 
   const place = (authored: Prop, drawnBy: PropMaterial, before: Kept | undefined): Kept => {
     const object = before?.object ?? new MeshObject();
-    if (before?.authored.mesh !== authored.mesh || authored.mesh.kind === 'imported')
+    if (before?.authored.mesh !== authored.mesh || broughtFor(authored.mesh) !== null)
       object.geometry = meshes.geometryFor(authored.mesh);
     object.userData['uncopied'] = authored.uncopied ?? false;
     object.userData['drawOrder'] = authored.drawOrder ?? 0;
@@ -117,7 +117,7 @@ export const createProps = (scene: Scene, meshes: Meshes) => {
         before.delete(authored.id);
         const isSame = known?.authored === authored && known.drawnBy === drawnBy;
         // What was imported may have arrived since.
-        return known && isSame && authored.mesh.kind !== 'imported'
+        return known && isSame && broughtFor(authored.mesh) === null
           ? [known]
           : [place(authored, drawnBy, known)];
       });

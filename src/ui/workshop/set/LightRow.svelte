@@ -151,30 +151,32 @@
   </SetCard>
   <SetCard label="Bloom">
     {#snippet heading()}bloom{/snippet}
-    <NumbersLine
-      word="from"
-      label="bloom threshold"
-      value={[body.bloom.threshold]}
-      min={0}
-      onchange={([threshold]) => bloom({ threshold: threshold! })}
-      onsettle={session.settle}
-    />
-    <NumbersLine
-      word="strength"
-      label="bloom strength"
-      value={[body.bloom.intensity]}
-      min={0}
-      onchange={([intensity]) => bloom({ intensity: intensity! })}
-      onsettle={session.settle}
-    />
-    <NumbersLine
-      word="reach"
-      label="bloom radius"
-      value={[body.bloom.radius ?? 1]}
-      min={0}
-      max={1}
-      onchange={([radius]) => bloom({ radius: radius! })}
-      onsettle={session.settle}
-    />
+    <div class="grid grid-flow-col grid-rows-[17px_17px] justify-start gap-x-3.5">
+      <NumbersLine
+        word="from"
+        label="bloom threshold"
+        value={[body.bloom.threshold]}
+        min={0}
+        onchange={([threshold]) => bloom({ threshold: threshold! })}
+        onsettle={session.settle}
+      />
+      <NumbersLine
+        word="strength"
+        label="bloom strength"
+        value={[body.bloom.intensity]}
+        min={0}
+        onchange={([intensity]) => bloom({ intensity: intensity! })}
+        onsettle={session.settle}
+      />
+      <NumbersLine
+        word="reach"
+        label="bloom radius"
+        value={[body.bloom.radius ?? 1]}
+        min={0}
+        max={1}
+        onchange={([radius]) => bloom({ radius: radius! })}
+        onsettle={session.settle}
+      />
+    </div>
   </SetCard>
 </SetRow>

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { DropdownMenu } from 'bits-ui';
+  import { toast } from 'svelte-sonner';
   import type { Prop } from '#core/document/project.ts';
   import { MESH_KINDS, type MadeRecipe, type MeshRecipe } from '#core/meshes/makeMesh.ts';
   import { meshStarter } from '#core/meshes/meshStarter.ts';
@@ -8,6 +9,7 @@
   import { HANDLES, ON_PROP, type PropDeed, type PropsHere } from '../commands/onProp.ts';
   import { isStop, propStop } from '../score/stops.ts';
   import { propsInHand } from '../state/propsInHand.ts';
+  import { keepBlob } from '../keepBlob.ts';
   import type { Session } from '../state/session.svelte.ts';
   import { changeProp, doToProps, dressProps } from './doToProp.ts';
   import { drawWires } from './drawWires.ts';
@@ -51,6 +53,21 @@
       `mesh ${name}`,
     );
   const settle = () => session.settle();
+  const heights = $derived('picture' in prop.mesh && prop.mesh.picture !== undefined);
+  let chooser = $state<HTMLInputElement | null>(null);
+  const chooseHeights = async (file: File | undefined) => {
+    if (!file) return;
+    try {
+      const picture = await keepBlob(file, file.name);
+      change(`Choose the heights of ${prop.name}`, (each) => ({
+        ...each,
+        mesh: { ...each.mesh, picture } as MeshRecipe,
+      }));
+      settle();
+    } catch (error) {
+      toast.error((error as Error).message);
+    }
+  };
 
   const hold = (event: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) => {
     const more = event.shiftKey || event.ctrlKey || event.metaKey;
@@ -173,6 +190,24 @@
         {#if imported}<option value="imported">imported</option>{/if}
         {#each MESH_KINDS.keys() as each (each)}<option value={each}>{each}</option>{/each}
       </select>
+      {#if kind?.picture}
+        <button
+          title="Its heights: black is low, white is high"
+          class="text-[11.5px] font-normal underline"
+          onclick={() => chooser?.click()}>{heights ? 'another picture' : 'choose a picture'}</button
+        >
+        <input
+          bind:this={chooser}
+          type="file"
+          class="hidden"
+          aria-label="Height picture of {prop.name}"
+          accept=".png,.jpg,.jpeg,.webp"
+          onchange={(event) => {
+            void chooseHeights(event.currentTarget.files?.[0]);
+            event.currentTarget.value = '';
+          }}
+        />
+      {/if}
     {/snippet}
     {#if imported}
       <div class="mono max-w-44 truncate text-third" title={imported.file}>{imported.file}</div>

@@ -44,6 +44,11 @@
         }}
       />surroundings</label
     >
+    {#if environment}
+      <button class="text-[11.5px] font-normal underline" onclick={() => chooser?.click()}
+        >another picture</button
+      >
+    {/if}
   {/snippet}
   <input
     bind:this={chooser}
@@ -75,7 +80,6 @@
       onchange={([strength]) => change({ strength: strength! })}
       onsettle={session.settle}
     />
-    <button class="text-left text-[12px] underline" onclick={() => chooser?.click()}>another picture</button>
   {:else}<button class="text-left text-[12px] text-second hover:text-ink" onclick={() => chooser?.click()}
       >choose a picture, HDR too</button
     >{/if}
