@@ -1,7 +1,8 @@
 import { createHash } from 'node:crypto';
 import { unzipSync, zipSync } from 'fflate';
 import type { Knex } from 'knex';
-import { archiveFiles, blobsIn, readArchive } from '#core/handover/archive.ts';
+import { blobsIn } from '#core/document/blobsIn.ts';
+import { archiveFiles, readArchive } from '#core/handover/archive.ts';
 import type { Project } from '#core/document/project.ts';
 import { keepBlob, MESH_TYPE, readBlob } from './blobs.ts';
 import { ApiError } from './errors.ts';

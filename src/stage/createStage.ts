@@ -221,11 +221,17 @@ export const createStage = (
     reaching = true;
     const { createHand } = await import('./hand.ts');
     if (disposed) return;
-    hand = createHand(camera, canvas, controls, (id) => props.all().find((each) => each.id === id), {
-      onPlaced: (places) => events.onPlaced?.(places),
-      onSettled: () => events.onSettled?.(),
-      invalidate,
-    });
+    hand = createHand(
+      camera,
+      canvas,
+      controls,
+      { all: props.all, meshFor: meshes.meshFor },
+      {
+        onPlaced: (places) => events.onPlaced?.(places),
+        onSettled: () => events.onSettled?.(),
+        invalidate,
+      },
+    );
     hand.set(held);
     canvas.dataset['hand'] = 'ready';
   };

@@ -14,13 +14,16 @@ import {
 } from 'three';
 import type { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { TransformControls } from 'three/addons/controls/TransformControls.js';
+import type { MeshRecipe } from '#core/meshes/makeMesh.ts';
+import type { Mesh } from '#core/meshes/mesh.ts';
+import { createLaying } from './laying.ts';
 import type { PlacedProp } from './scene/props.ts';
 import type { Hand, Place } from './stage.ts';
 
 /** The stage’s own colours: white, and limelight for what is held. */
 const WHITE = 0xf2f2f2;
 const LIMELIGHT = 0xcfe04a;
-const MODES = { move: 'translate', turn: 'rotate', scale: 'scale' } as const;
+const MODES = { move: 'translate', turn: 'rotate', scale: 'scale', lay: 'translate' } as const;
 /** What snapping rounds to: metres, degrees, and the share of a size. */
 const SNAPS = { metres: 0.25, degrees: 15, share: 0.1 };
 const DEGREES = 180 / Math.PI;
@@ -69,12 +72,21 @@ interface HandEvents {
   readonly invalidate: () => void;
 }
 
+/** A prop that goes along with the one that is dragged. */
+interface Beside {
+  readonly id: string;
+  /** From its place to this one's, and how this one is turned, as it is turned itself. */
+  readonly away: Vector3;
+  readonly turn: Quaternion;
+  readonly scale: Vector3;
+}
+
 /** What is in hand on the stage: its outlines, and the handles that move, turn and scale the last of it. */
 export const createHand = (
   camera: PerspectiveCamera,
   canvas: HTMLCanvasElement,
   orbit: OrbitControls,
-  propOf: (id: string) => PlacedProp | undefined,
+  stands: { readonly all: () => readonly PlacedProp[]; readonly meshFor: (recipe: MeshRecipe) => Mesh },
   events: HandEvents,
 ) => {
   const scene = new Scene();
@@ -90,10 +102,14 @@ export const createHand = (
   scene.add(controls.getHelper(), letters);
   const outlines = new Map<string, BoxHelper>();
   let hand: Hand = { ids: [], mode: 'move', snap: false };
-  /** Where each other prop in hand stands, seen from the one that is dragged. */
-  let beside = new Map<string, Vector3>();
-  let dragging = false;
+  /** The one that is dragged as it stood, and each other prop in hand, seen from there. */
+  let began: {
+    readonly held: PlacedProp;
+    readonly scale: Vector3;
+    readonly beside: readonly Beside[];
+  } | null = null;
 
+  const propOf = (id: string) => stands.all().find((each) => each.id === id);
   const holder = () => propOf(hand.ids.at(-1) ?? '');
   /** Whether it stands on something that is moved with the hand too, and goes with that. */
   const isCarried = (prop: PlacedProp): boolean => {
@@ -104,39 +120,83 @@ export const createHand = (
     prop.node.traverseAncestors((each) => (found ||= others.has(each)));
     return found;
   };
-  controls.addEventListener('change', events.invalidate);
-  controls.addEventListener('dragging-changed', ({ value }) => {
-    dragging = Boolean(value);
-    orbit.enabled = !dragging;
-    const held = holder();
-    if (dragging && held) {
-      const at = held.node.getWorldPosition(new Vector3());
-      beside = new Map(
-        hand.ids.flatMap((id) => {
-          const prop = propOf(id);
-          return prop && prop !== held && !prop.locked && !isCarried(prop)
-            ? [[id, prop.node.getWorldPosition(new Vector3()).sub(at)] as const]
-            : [];
-        }),
-      );
-    } else events.onSettled();
-  });
-  controls.addEventListener('objectChange', () => {
-    const held = holder();
-    if (!held || !dragging) return;
-    const others = [...beside].flatMap(([id, away]) => {
+  const begin = (held: PlacedProp): void => {
+    const at = held.node.getWorldPosition(new Vector3());
+    const back = held.node.getWorldQuaternion(new Quaternion()).invert();
+    const beside = hand.ids.flatMap((id): Beside[] => {
+      const prop = propOf(id);
+      if (!prop || prop === held || prop.locked || isCarried(prop)) return [];
+      const away = prop.node.getWorldPosition(new Vector3()).sub(at).applyQuaternion(back);
+      const turn = prop.node.getWorldQuaternion(new Quaternion()).premultiply(back);
+      return [{ id, away, turn, scale: prop.node.scale.clone() }];
+    });
+    began = { held, scale: held.node.scale.clone(), beside };
+  };
+  /** Moves, turns and scales the others as the one that is dragged: about its place, and along its axes. */
+  const bringAlong = (): void => {
+    if (!began) return;
+    const { held, scale, beside } = began;
+    const grown = held.node.scale.clone().divide(scale);
+    const at = held.node.getWorldPosition(new Vector3());
+    const turned = held.node.getWorldQuaternion(new Quaternion());
+    const others = beside.flatMap(({ id, away, turn, scale: own }) => {
       const prop = propOf(id);
       if (!prop) return [];
-      const to = held.node.getWorldPosition(new Vector3()).add(away);
-      prop.node.position.copy(prop.node.parent!.worldToLocal(to));
+      const { node } = prop;
+      const to = away.clone().multiply(grown).applyQuaternion(turned).add(at);
+      node.position.copy(node.parent!.worldToLocal(to));
+      const under = node.parent!.getWorldQuaternion(new Quaternion()).invert();
+      node.quaternion.copy(under.multiply(turned).multiply(turn));
+      node.scale.copy(own).multiply(grown);
       return [placeOf(prop)];
     });
     events.onPlaced([placeOf(held), ...others]);
+  };
+  const end = (): void => {
+    began = null;
+    events.onSettled();
+  };
+  controls.addEventListener('change', events.invalidate);
+  controls.addEventListener('dragging-changed', ({ value }) => {
+    const held = holder();
+    orbit.enabled = !value;
+    if (value && held) begin(held);
+    else end();
   });
+  controls.addEventListener('objectChange', bringAlong);
+  const inHand = (id: string): boolean => {
+    const prop = propOf(id);
+    return hand.ids.includes(id) && prop !== undefined && !prop.locked && !prop.hidden;
+  };
+  const laying = createLaying(
+    ...([camera, canvas, orbit] as const),
+    {
+      ...stands,
+      isMovable: (id) => inHand(id) && !isCarried(propOf(id)!),
+      // Nothing is laid on what moves with it.
+      isCarriedBy: (each, carrier) => {
+        let found = hand.ids.includes(each.id);
+        each.node.traverseAncestors((one) => (found ||= one === carrier.node));
+        return found;
+      },
+    },
+    {
+      onBegun: begin,
+      onLaid: (prop, at) => {
+        prop.node.position.copy(prop.node.parent!.worldToLocal(at));
+        if (hand.snap)
+          for (const axis of ['x', 'z'] as const)
+            prop.node.position[axis] = Math.round(prop.node.position[axis] / SNAPS.metres) * SNAPS.metres;
+        bringAlong();
+        events.invalidate();
+      },
+      onEnded: end,
+    },
+  );
 
   const follow = (): void => {
     const held = holder();
-    const movable = held && !held.locked && !held.hidden;
+    const movable = held && !held.locked && !held.hidden && hand.mode !== 'lay';
     if (movable && controls.object !== held.node) controls.attach(held.node);
     else if (!movable) controls.detach();
     letters.visible = Boolean(movable);
@@ -177,7 +237,7 @@ export const createHand = (
 
   return {
     get isDragging() {
-      return dragging;
+      return began !== null;
     },
     /** Whether the pointer is on a handle. */
     get isHeld() {
@@ -186,6 +246,7 @@ export const createHand = (
     set: (wanted: Hand): void => {
       hand = wanted;
       controls.setMode(MODES[wanted.mode]);
+      laying.setActive(wanted.mode === 'lay' && wanted.ids.length > 0);
       controls.setTranslationSnap(wanted.snap ? SNAPS.metres : null);
       controls.setRotationSnap(wanted.snap ? SNAPS.degrees / DEGREES : null);
       controls.setScaleSnap(wanted.snap ? SNAPS.share : null);
@@ -203,6 +264,7 @@ export const createHand = (
       renderer.render(scene, seen);
     },
     dispose: (): void => {
+      laying.dispose();
       controls.detach();
       controls.dispose();
       for (const outline of outlines.values()) outline.dispose();

@@ -47,7 +47,8 @@ export interface Place {
 /** The props in hand, the last of them with handles, and what these do. */
 export interface Hand {
   readonly ids: readonly string[];
-  readonly mode: 'move' | 'turn' | 'scale';
+  /** `lay`: what is in hand is dragged over what else stands there, and lies on it. */
+  readonly mode: 'move' | 'turn' | 'scale' | 'lay';
   readonly snap: boolean;
 }
 

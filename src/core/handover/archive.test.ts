@@ -4,7 +4,8 @@ import test from 'node:test';
 import { pictures, playhouse } from '#demo/playhouse.ts';
 import { closureOf } from '../document/closure.ts';
 import type { Part } from '../document/project.ts';
-import { archiveFiles, blobsIn, readArchive, type PackedPart } from './archive.ts';
+import { blobsIn } from '../document/blobsIn.ts';
+import { archiveFiles, readArchive, type PackedPart } from './archive.ts';
 
 const shaOf = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 const { name, parts } = playhouse();

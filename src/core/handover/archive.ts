@@ -1,5 +1,5 @@
-import { PART_ID, PART_KINDS, type Part, type PartKind, type PartOf } from '../document/project.ts';
-import { broughtFor } from '../meshes/makeMesh.ts';
+import { PART_ID, PART_KINDS, type PartKind, type PartOf } from '../document/project.ts';
+import { blobsIn } from '../document/blobsIn.ts';
 import { createReader, type Problem } from '../document/read.ts';
 import { parsePart } from '../document/parsePart.ts';
 
@@ -35,26 +35,6 @@ export const fileName = (name: string): string =>
     .replace(/[^a-z0-9]+/g, '-')
     .replace(/^-|-$/g, '')
     .slice(0, 60) || 'part';
-
-/** Every picture that a project's materials and sets name and every mesh its sets do, by SHA-256, with the folder of its files. */
-export const blobsIn = (
-  parts: readonly Pick<Part, 'kind' | 'body'>[],
-): ReadonlyMap<string, 'pictures' | 'meshes'> =>
-  new Map(
-    (parts as readonly Part[]).flatMap((part): [string, 'pictures' | 'meshes'][] => {
-      if (part.kind === 'material')
-        return Object.values(part.body.pictures ?? {}).map((sha) => [sha, 'pictures']);
-      if (part.kind !== 'stage') return [];
-      const { environment, props } = part.body;
-      return [
-        ...(environment ? [[environment.picture, 'pictures'] as [string, 'pictures']] : []),
-        ...props.flatMap(({ mesh }): [string, 'pictures' | 'meshes'][] => {
-          const brought = broughtFor(mesh);
-          return brought ? [[brought.blob, brought.what === 'mesh' ? 'meshes' : 'pictures']] : [];
-        }),
-      ];
-    }),
-  );
 
 /**
  * A project as files: an index, a folder a kind with readable JSON (scripts as JavaScript), its pictures and its meshes.

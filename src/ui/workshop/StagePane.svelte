@@ -171,6 +171,7 @@
     ['move', 'Move', 'M'],
     ['turn', 'Turn', 'T'],
     ['scale', 'Scale', 'S'],
+    ['lay', 'Lay', 'G'],
   ] as const;
 
   const tap = $derived.by(() => {

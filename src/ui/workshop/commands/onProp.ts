@@ -18,6 +18,7 @@ export type PropDeed =
   | 'move'
   | 'turn'
   | 'scale'
+  | 'lay'
   | 'snap';
 
 export interface PropCommand extends Command<PropsHere> {
@@ -76,5 +77,6 @@ export const HANDLES: readonly PropCommand[] = [
   told('move', 'Handles that move', ['M'], 'handles that move'),
   told('turn', 'Handles that turn', ['T'], 'handles that turn'),
   told('scale', 'Handles that scale', ['S'], 'handles that scale'),
+  told('lay', 'Lay it on what is there', ['G'], 'drag it over what stands there, to lie on it'),
   told('snap', 'Snap, or not', ['N'], 'snap to 0.25 m, 15° and tenths, or not'),
 ];

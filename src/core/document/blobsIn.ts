@@ -1,0 +1,22 @@
+import { broughtFor } from '../meshes/makeMesh.ts';
+import type { Part } from './project.ts';
+
+/** Every picture that a project's materials and sets name and every mesh its sets do, by SHA-256, with the folder of its files. */
+export const blobsIn = (
+  parts: readonly Pick<Part, 'kind' | 'body'>[],
+): ReadonlyMap<string, 'pictures' | 'meshes'> =>
+  new Map(
+    (parts as readonly Part[]).flatMap((part): [string, 'pictures' | 'meshes'][] => {
+      if (part.kind === 'material')
+        return Object.values(part.body.pictures ?? {}).map((sha) => [sha, 'pictures']);
+      if (part.kind !== 'stage') return [];
+      const { environment, props } = part.body;
+      return [
+        ...(environment ? [[environment.picture, 'pictures'] as [string, 'pictures']] : []),
+        ...props.flatMap(({ mesh }): [string, 'pictures' | 'meshes'][] => {
+          const brought = broughtFor(mesh);
+          return brought ? [[brought.blob, brought.what === 'mesh' ? 'meshes' : 'pictures']] : [];
+        }),
+      ];
+    }),
+  );
