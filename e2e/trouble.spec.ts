@@ -2,6 +2,8 @@ import { expect, test, type Page } from '@playwright/test';
 import { freePort } from '../scripts/setup/port.mjs';
 import { startPostgres } from '../scripts/setup/postgres.mjs';
 import { prepareDatabase, startServer } from '../scripts/setup/server.mjs';
+import { apart, picture } from './pixels.ts';
+import { undo } from './score.ts';
 import { leavePlayhouse, openCurtain, parameter, playhouseId, saved, stageRests, step } from './stage.ts';
 import { type Saved, makeProject, asSave } from './saves.ts';
 
@@ -111,4 +113,31 @@ test('a lost graphics context is said, and the stage comes back', async ({ page 
   await handle.evaluate((extension) => extension!.restoreContext());
   await expect(page.getByRole('alert').filter({ hasText: 'graphics card' })).toHaveCount(0);
   await stageRests(page);
+});
+
+test('a shader that the graphics card gives up over is named and left out, until it is another', async ({
+  page,
+}) => {
+  await openCurtain(page);
+  const extension = await page
+    .getByTestId('stage')
+    .evaluateHandle((canvas) =>
+      (canvas as HTMLCanvasElement).getContext('webgl2')!.getExtension('WEBGL_lose_context'),
+    );
+  const before = await picture(page);
+  const curtain = [0.5, 0.5] as const;
+  // The last step that the colour depends on is muted: another program.
+  await page.getByRole('group', { name: 'power step' }).focus();
+  await page.keyboard.press('m');
+  await stageRests(page);
+  await extension.evaluate((each) => each!.loseContext());
+  await expect(page.getByRole('alert').filter({ hasText: 'was taken away' })).toBeVisible();
+  await extension.evaluate((each) => each!.restoreContext());
+  const told = page.getByRole('alert').filter({ hasText: 'Velvet, house left is not drawn' });
+  await expect(told).toBeVisible();
+  expect(apart((await picture(page))(...curtain), before(...curtain))).toBeGreaterThan(20);
+  await undo(page);
+  await expect(told).toHaveCount(0);
+  expect(apart((await picture(page))(...curtain), before(...curtain))).toBeLessThan(3);
+  await saved(page);
 });

@@ -7,6 +7,7 @@ import { componentsOf } from '#core/program/types.ts';
 import { QUALITIES } from './budget.ts';
 import { createField } from './field/createField.ts';
 import type { createHand } from './hand.ts';
+import { createOverrun } from './overrun.ts';
 import { createPacer } from './pacing.ts';
 import { createPicker } from './pick.ts';
 import { createFrames } from './passes/createFrames.ts';
@@ -89,6 +90,7 @@ export const createStage = (
   let height = 1;
   let frames = 0;
   let disposed = false;
+  const overrun = createOverrun();
   /** Materials whose last shader the driver refused. */
   const refused = new Set<string>();
   const targets = new Map<number, WebGLRenderTarget>();
@@ -105,7 +107,9 @@ export const createStage = (
       // A refusal ends the wait too.
       invalidate();
     },
-    onLinked: () => {
+    onLinked: (id, isFirst) => {
+      const { vertex, fragment } = programs.get(id)!.shader.live;
+      if (overrun.changed(id, vertex + fragment, isFirst)) events.onMuted?.(overrun.muted());
       place();
       events.onChanged?.();
     },
@@ -114,6 +118,7 @@ export const createStage = (
 
   const onLost = (event: Event) => {
     event.preventDefault();
+    if (overrun.lost()) events.onMuted?.(overrun.muted());
     events.onTrouble?.(
       'The graphics card was taken away from the stage. It comes back by itself when it can.',
     );
@@ -174,6 +179,8 @@ export const createStage = (
     return tap ? Math.min(componentsOf(tap.value.type), 3) : 0;
   };
 
+  const programOf = (id: string): PropMaterial | undefined =>
+    overrun.isMuted(id) ? undefined : programs.get(id);
   const isInSight = createSight(camera, meshes.meshFor);
 
   const draw = (level: number) => {
@@ -190,11 +197,12 @@ export const createStage = (
     for (const prop of props.all())
       prop.object.visible =
         !prop.hidden &&
+        !overrun.isMuted(prop.material) &&
         (components === 0 || view.material === null || prop.material === view.material) &&
         isInSight(prop, numbers.get(prop.material), time, seenFrom);
     field.update(props.all());
     const edges = view.tap === VIEW_TAPS.wireframe;
-    passes.draw({ set: document, scene, programOf: programs.get, camera, target, components, edges });
+    passes.draw({ set: document, scene, programOf, camera, target, components, edges });
     hand?.draw(renderer, camera);
     programs.afterDraw();
     frames += 1;
@@ -267,7 +275,7 @@ export const createStage = (
 
   const tapPictures = createTapPictures(renderer, camera);
   const pictures: Stage['pictures'] = async (id, asked, size) => {
-    const material = programs.get(id);
+    const material = programOf(id);
     const prop = props.all().find((each) => each.material === id);
     if (!material || !asked.length || disposed || renderer.getContext().isContextLost()) return [];
     upload(id, cameraFrame());
@@ -326,7 +334,12 @@ export const createStage = (
       const { clientWidth, clientHeight } = canvas;
       const seenFrom = cameraFrame();
       for (const [id] of programs.entries()) upload(id, seenFrom);
-      return picker.pick(scene, camera, props.all(), [x, y, clientWidth, clientHeight]);
+      return picker.pick(
+        scene,
+        camera,
+        props.all().filter((each) => !overrun.isMuted(each.material)),
+        [x, y, clientWidth, clientHeight],
+      );
     },
     frame: (ids) => look(framed(props.all(), ids, camera, controls.target)),
     seen: () => ({

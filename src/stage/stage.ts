@@ -89,6 +89,8 @@ export interface StageEvents {
   readonly onRefused?: (material: string, shader: CompiledShader, log: string | null) => void;
   /** The GPU went away or came back, or a picture could not be loaded. */
   readonly onTrouble?: (sentence: string | null) => void;
+  /** Materials that are not drawn, since the graphics card gave up over them, until their shaders are others. */
+  readonly onMuted?: (materials: readonly string[]) => void;
   /** Props were dragged by their handles; `onSettled` ends a drag. */
   readonly onPlaced?: (places: readonly Place[]) => void;
   readonly onSettled?: () => void;

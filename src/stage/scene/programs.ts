@@ -18,8 +18,8 @@ const sourceOf = ({ shader, settings }: StageMaterial): string =>
 
 export interface ProgramEvents {
   readonly onRefused: (material: string, shader: CompiledShader, log: string | null) => void;
-  /** A material is drawn by another program from now on. */
-  readonly onLinked: () => void;
+  /** A material is drawn by another program from now on; `isFirst` where it had none before. */
+  readonly onLinked: (material: string, isFirst: boolean) => void;
   readonly onCount: (links: number) => void;
 }
 
@@ -68,13 +68,14 @@ export const createPrograms = (
       readonly currentProgram?: { readonly getUniforms: () => unknown };
     };
     currentProgram?.getUniforms();
+    const isFirst = !materials.has(id);
     if (refusal !== null) made.dispose();
     else {
       adopt(id, made);
       sources.set(id, tried.get(id)!);
     }
     events.onRefused(id, made.shader, refusal);
-    if (refusal === null) events.onLinked();
+    if (refusal === null) events.onLinked(id, isFirst);
   };
   const drop = (id: string): void => {
     linking.get(id)?.made.dispose();

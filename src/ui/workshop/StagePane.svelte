@@ -24,6 +24,8 @@
   let pane: HTMLDivElement;
   let stage = $state.raw<Stage | null>(null);
   let trouble = $state<string | null>(null);
+  /** Materials that are left out since the graphics card gave up over them. */
+  let muted = $state.raw<readonly string[]>([]);
   /** How far the baking of distances has come. */
   let baking = $state.raw<{ readonly done: number; readonly of: number } | null>(null);
   /** Pictures that have arrived and programs that were linked, so that step pictures follow them. */
@@ -34,6 +36,7 @@
     try {
       made = createStage(canvas, {
         onTrouble: (sentence) => (trouble = sentence),
+        onMuted: (ids) => (muted = ids),
         onBaking: (now) => (baking = now),
         onRefused: (id, compiled, log) => {
           const part = session.part(id);
@@ -296,7 +299,16 @@
       <button class="underline hover:text-white" onclick={() => stage?.cancelBaking()}>Cancel</button>
     </div>
   {/if}
-  {#if wants && !trouble && !broken}
+  {#if muted.length && !trouble}
+    <div
+      class="absolute top-2.5 right-3 max-w-[60%] rounded-sm bg-[#000c] px-2.5 py-1 text-[12px] text-[#f0b0a8]"
+      role="alert"
+    >
+      {muted.map((id) => session.part(id)?.name ?? id).join(', ')}
+      {muted.length === 1 ? 'is' : 'are'} not drawn: the graphics card gave up over the shader. Once that is changed,
+      it is drawn again.
+    </div>
+  {:else if wants && !trouble && !broken}
     <div
       class="absolute top-2.5 right-3 max-w-[60%] rounded-sm bg-[#000c] px-2.5 py-1 text-[12px] text-[#d8d8d8]"
     >
