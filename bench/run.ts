@@ -2,6 +2,7 @@ import { cpus } from 'node:os';
 import { browserFigures } from './browser.ts';
 import { coreFigures } from './core.ts';
 import { projectFigures } from './project.ts';
+import { stageFigures } from './stage.ts';
 import { serverFigures } from './server.ts';
 
 const url = process.env['BASE_URL']!;
@@ -12,6 +13,7 @@ const figures = [
   ...(await coreFigures()),
   ...(await serverFigures(url)),
   ...(await browserFigures(url)),
+  ...(await stageFigures(url)),
   // Last, for it puts projects of its own on the wall.
   ...(await projectFigures()),
 ];

@@ -20,6 +20,17 @@ await build({
   logLevel: 'warn',
   build: { ssr: 'bench/run.ts', outDir: '.cache/bench', target: 'node20', emptyOutDir: true },
 });
+// And what is timed in a page, as a page has it.
+await build({
+  root: ROOT,
+  configFile: false,
+  logLevel: 'warn',
+  build: {
+    lib: { entry: 'bench/stagePage.ts', formats: ['es'], fileName: () => 'stagePage.js' },
+    outDir: '.cache/bench-page',
+    emptyOutDir: true,
+  },
+});
 const code = await run(process.execPath, ['.cache/bench/run.js'], {
   env: { ...process.env, BASE_URL: server.url, DATABASE_URL: postgres.address },
 });

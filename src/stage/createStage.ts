@@ -185,6 +185,7 @@ export const createStage = (
 
   const draw = (level: number) => {
     if (!document || disposed || renderer.getContext().isContextLost()) return;
+    const began = performance.now();
     const target = targetFor(level);
     const seenFrom = cameraFrame();
     setLens(lights, camera, target.width, target.height);
@@ -207,7 +208,7 @@ export const createStage = (
     programs.afterDraw();
     frames += 1;
     canvas.dataset['frames'] = String(frames);
-    events.onFrame?.();
+    events.onFrame?.(performance.now() - began);
   };
 
   const pacer = createPacer(
@@ -358,7 +359,15 @@ export const createStage = (
       targets.clear();
       invalidate();
     },
-    counts: () => ({ frames, links: programs.count() }),
+    counts: () => {
+      const { programs: linked, memory } = renderer.info;
+      const held = {
+        programs: linked?.length ?? 0,
+        textures: memory.textures,
+        geometries: memory.geometries,
+      };
+      return { frames, links: programs.count(), held };
+    },
     snapshot: async () => {
       await programs.settled();
       await meshes.settled();

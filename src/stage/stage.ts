@@ -34,6 +34,8 @@ export interface StageCounts {
   readonly frames: number;
   /** Programs linked by the GPU since the stage was made. */
   readonly links: number;
+  /** What it keeps on the graphics card now. */
+  readonly held: { readonly programs: number; readonly textures: number; readonly geometries: number };
 }
 
 /** Where a prop stands: metres, degrees about x, y and z, and its size along its own axes. */
@@ -96,7 +98,8 @@ export interface StageEvents {
   readonly onSettled?: () => void;
   /** Distances to surfaces are being baked in a worker; null once they are. */
   readonly onBaking?: (baking: Baking | null) => void;
-  readonly onFrame?: () => void;
+  /** A frame was drawn; what it took of the page, in milliseconds. */
+  readonly onFrame?: (script: number) => void;
   /** A picture has arrived or a program was linked: step pictures made before are out of date. */
   readonly onChanged?: () => void;
 }

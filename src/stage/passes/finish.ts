@@ -51,7 +51,10 @@ const MAPPINGS: readonly NonNullable<StageDocument['toneMapping']>[] = ['filmic'
 
 export const finish: PassDeclaration = {
   name: 'finish',
-  reads: ({ components }) => (components === 0 ? ['scene', 'bloom'] : ['scene', 'depth']),
+  reads: ({ components, set }) => {
+    if (components > 0) return ['scene', 'depth'];
+    return set.bloom.intensity > 0 ? ['scene', 'bloom'] : ['scene'];
+  },
   writes: ['picture'],
   create: (renderer) => {
     const frame = createFullFrame(

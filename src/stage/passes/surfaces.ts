@@ -1,4 +1,4 @@
-import { Color, Mesh, type Object3D, type PerspectiveCamera, type Scene } from 'three';
+import { Color, Mesh, Vector3, type Object3D, type PerspectiveCamera, type Scene } from 'three';
 import type { PropMaterial } from '../scene/propMaterial.ts';
 import { createBehind, type Behind } from './behind.ts';
 import { surroundOf } from './backdrop.ts';
@@ -19,6 +19,7 @@ export const surfaces: PassDeclaration = {
   writes: ['scene', 'depth'],
   create: (renderer, lights) => {
     const behind = createBehind(renderer);
+    const at = new Vector3();
     return {
       draw: ({ target, scene, camera, set }, buffers) => {
         if (!hasKeyShadow(set)) lights.keyShadowSpread.value.w = 0;
@@ -28,18 +29,19 @@ export const surfaces: PassDeclaration = {
         renderer.clear();
         const meshes = visibleMeshes(scene);
         const groups = drawGroups(
-          meshes.map((mesh) => ({
-            item: mesh,
-            blends: materialOf(mesh)?.surface.transparent ?? false,
-            asks: materialOf(mesh)?.needs.has('sceneColor')
-              ? 'color'
-              : materialOf(mesh)?.needs.has('sceneDepth')
-                ? 'depth'
-                : null,
-            order: (mesh.userData['drawOrder'] as number | undefined) ?? 0,
-            isCopied: mesh.userData['uncopied'] !== true,
-            away: mesh.getWorldPosition(mesh.position.clone()).distanceToSquared(camera.position),
-          })),
+          meshes.map((mesh) => {
+            const material = materialOf(mesh);
+            const blends = material?.surface.transparent ?? false;
+            const needs = material?.needs;
+            const asks = needs?.has('sceneColor') ? 'color' : needs?.has('sceneDepth') ? 'depth' : null;
+            return {
+              ...{ item: mesh, blends, asks },
+              order: (mesh.userData['drawOrder'] as number | undefined) ?? 0,
+              isCopied: mesh.userData['uncopied'] !== true,
+              // What neither blends nor asks is drawn in any order.
+              away: blends || asks ? mesh.getWorldPosition(at).distanceToSquared(camera.position) : 0,
+            };
+          }),
         );
         let given: Behind | null = null;
         for (const { items, asks, isStale } of groups) {
@@ -53,7 +55,10 @@ export const surfaces: PassDeclaration = {
             begin();
           }
           if (asks) for (const mesh of items) materialOf(mesh)?.setBehind(given);
-          for (const mesh of meshes) mesh.visible = items.includes(mesh);
+          if (groups.length > 1) {
+            const now = new Set(items);
+            for (const mesh of meshes) mesh.visible = now.has(mesh);
+          }
           renderer.render(scene, camera);
         }
         for (const mesh of meshes) mesh.visible = true;

@@ -35,6 +35,27 @@ interface Kept extends PlacedProp {
 
 const RADIANS = Math.PI / 180;
 
+/** What a program reads of the prop that it draws, and not of its material alone. */
+const OF_PROPS: readonly string[] = ['boundsLow', 'boundsHigh', 'surfaceDistanceMap', 'surfaceDistanceFrame'];
+
+/** Hands a program what it reads of its prop before that is drawn; one that reads nothing keeps what its material has. */
+const handsOver = (object: MeshObject, { shader, needs }: PropMaterial): MeshObject['onBeforeRender'] => {
+  if (!shader.live.builtIn.some((name) => OF_PROPS.includes(name))) return () => undefined;
+  return (_renderer, _scene, _camera, geometry, material) => {
+    const { uniforms } = material as PropMaterial['surface'];
+    // What only tells how far it is reads none of this.
+    if (!uniforms['boundsLow']) return;
+    (uniforms['boundsLow'].value as Vector3).copy(geometry.boundingBox!.min);
+    (uniforms['boundsHigh']!.value as Vector3).copy(geometry.boundingBox!.max);
+    if (needs.has('surfaceDistance')) {
+      const read = object.userData['field'] as { readonly map: Texture; readonly frame: Matrix4 } | undefined;
+      uniforms['surfaceDistanceMap']!.value = read?.map ?? NOWHERE;
+      if (read) (uniforms['surfaceDistanceFrame']!.value as Matrix4).copy(read.frame);
+    }
+    (material as PropMaterial['surface']).uniformsNeedUpdate = true;
+  };
+};
+
 /** Keeps what stands on the stage in step with its document, prop by prop: an edit touches what it names. */
 export const createProps = (scene: Scene, meshes: Meshes) => {
   let placed: readonly Kept[] = [];
@@ -76,20 +97,7 @@ export const createProps = (scene: Scene, meshes: Meshes) => {
       // What an offset moves is looked for where it is, not where it was.
       object.frustumCulled = !offset;
       moved = offset ? prepareMovedBounds(offset) : null;
-      object.onBeforeRender = (_renderer, _scene, _camera, geometry, material) => {
-        const { uniforms } = material as PropMaterial['surface'];
-        // What only tells how far it is reads none of this.
-        if (!uniforms['boundsLow']) return;
-        (uniforms['boundsLow']!.value as Vector3).copy(geometry.boundingBox!.min);
-        (uniforms['boundsHigh']!.value as Vector3).copy(geometry.boundingBox!.max);
-        if (drawnBy.needs.has('surfaceDistance')) {
-          const read = object.userData['field'] as
-            { readonly map: Texture; readonly frame: Matrix4 } | undefined;
-          uniforms['surfaceDistanceMap']!.value = read?.map ?? NOWHERE;
-          if (read) (uniforms['surfaceDistanceFrame']!.value as Matrix4).copy(read.frame);
-        }
-        (material as PropMaterial['surface']).uniformsNeedUpdate = true;
-      };
+      object.onBeforeRender = handsOver(object, drawnBy);
     }
     const node = nodes.get(authored.id)!;
     if (object.parent !== node) node.add(object);
