@@ -41,6 +41,8 @@ const TAMED: Readonly<Record<string, readonly [number, number]>> = {
   'rectangle.softness': [0.5, 1],
   'rings.count': [4, 40],
   'rings.strength': [0, 1],
+  // A quarter lies as far from one level as from the next, and cards take either.
+  'sceneBlurred.blur': [0.26, 1],
 };
 
 /** The declared range where there is one, else a few units either side of 0. */

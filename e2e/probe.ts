@@ -1,4 +1,5 @@
 import type { Page } from '@playwright/test';
+import { levelsOf } from '#core/evaluate/columns/levels.ts';
 import { uniformColumn, type Column } from '#core/program/kernels/column.ts';
 import type { Picture } from '#core/evaluate/points/points.ts';
 import { evaluateFunction } from '#core/evaluate/columns/interpret.ts';
@@ -6,7 +7,7 @@ import { GLSL } from '#core/emit/glsl/spell.ts';
 import { writeFunctions } from '#core/emit/source/statements.ts';
 import { baseOf, componentsOf, isSampler, type Type } from '#core/program/types.ts';
 import { createBuilder } from '#core/program/builder.ts';
-import type { ProgramFunction } from '#core/program/value.ts';
+import { reachable, type ProgramFunction } from '#core/program/value.ts';
 
 /** Points are the pixels of a square this wide, in 2×2 quads, so that slopes can be compared too. */
 export const SIDE = 64;
@@ -114,15 +115,22 @@ export const runBoth = async (
 ): Promise<{ readonly gpu: Float32Array | Int32Array; readonly columns: Column }> => {
   const read = fn.parameters.some((each) => each.type === 'sampler3D') ? volume() : picture();
   const columns = evaluateFunction(fn, args, COUNT, { quads: true, pictures: new Map([['picture', read]]) });
-  const textures = args.map((arg) => {
-    if (isSampler(arg.type)) return Buffer.from(read.rgba.buffer as ArrayBuffer).toString('base64');
+  const byLevel = new Set(
+    reachable([fn.result]).flatMap(({ op, inputs }) => (op === 'textureLod' ? [inputs[0]!.payload] : [])),
+  );
+  const textures = args.map((arg, i) => {
+    const packed = (numbers: Float32Array) => Buffer.from(numbers.buffer as ArrayBuffer).toString('base64');
+    if (arg.type === 'sampler3D') return packed(read.rgba);
+    // Where it is read by level, with its levels, one after another: cards make none of such numbers.
+    if (isSampler(arg.type))
+      return (byLevel.has(i) ? levelsOf(read) : [read]).map((level) => packed(level.rgba)).join(' ');
     const texels = new Float32Array(COUNT * 4);
     const bits = new Int32Array(texels.buffer);
-    for (let i = 0; i < COUNT; i += 1)
+    for (let k = 0; k < COUNT; k += 1)
       for (let c = 0; c < componentsOf(arg.type); c += 1) {
-        const at = pixelOf(i) * 4 + c;
-        if (baseOf(arg.type) === 'float') texels[at] = arg.data[c * arg.stride + i]!;
-        else bits[at] = arg.data[c * arg.stride + i]!;
+        const at = pixelOf(k) * 4 + c;
+        if (baseOf(arg.type) === 'float') texels[at] = arg.data[c * arg.stride + k]!;
+        else bits[at] = arg.data[c * arg.stride + k]!;
       }
     return Buffer.from(texels.buffer).toString('base64');
   });
@@ -188,31 +196,26 @@ const draw = async (given: {
     gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MAG_FILTER, gl.NEAREST);
   };
   textures.forEach((text, i) => {
-    const bytes = Uint8Array.from(atob(text), (letter) => letter.charCodeAt(0));
+    const levels = text.split(' ').map((each) => {
+      const bytes = Uint8Array.from(atob(each), (letter) => letter.charCodeAt(0));
+      return new Float32Array(bytes.buffer);
+    });
     gl.activeTexture(gl.TEXTURE0 + i);
     gl.uniform1i(gl.getUniformLocation(program, `input${i}`), i);
     if (volumes[i]) {
       gl.bindTexture(gl.TEXTURE_3D, texture());
-      const texels = new Float32Array(bytes.buffer);
-      gl.texImage3D(gl.TEXTURE_3D, 0, gl.RGBA32F, 8, 8, 4, 0, gl.RGBA, gl.FLOAT, texels);
+      gl.texImage3D(gl.TEXTURE_3D, 0, gl.RGBA32F, 8, 8, 4, 0, gl.RGBA, gl.FLOAT, levels[0]!);
       gl.texParameteri(gl.TEXTURE_3D, gl.TEXTURE_MIN_FILTER, gl.NEAREST);
       gl.texParameteri(gl.TEXTURE_3D, gl.TEXTURE_MAG_FILTER, gl.NEAREST);
       return;
     }
     gl.bindTexture(gl.TEXTURE_2D, texture());
-    const across = Math.sqrt(bytes.length / 16);
-    gl.texImage2D(
-      gl.TEXTURE_2D,
-      0,
-      gl.RGBA32F,
-      across,
-      across,
-      0,
-      gl.RGBA,
-      gl.FLOAT,
-      new Float32Array(bytes.buffer),
-    );
+    levels.forEach((texels, level) => {
+      const across = Math.sqrt(texels.length / 4);
+      gl.texImage2D(gl.TEXTURE_2D, level, gl.RGBA32F, across, across, 0, gl.RGBA, gl.FLOAT, texels);
+    });
     plain();
+    if (levels.length > 1) gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MIN_FILTER, gl.NEAREST_MIPMAP_NEAREST);
   });
   gl.activeTexture(gl.TEXTURE0 + textures.length);
   const target = texture();

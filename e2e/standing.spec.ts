@@ -18,6 +18,8 @@ const openWith = async (
   set: object,
   lit: boolean,
   outputs: object = { baseColor: 'vec3(0.5, 0.25, 0.1)', roughness: '1.0' },
+  /** What the curtain's cloth is made of instead. */
+  cloth?: object,
 ): Promise<void> => {
   const id = await playhouseId(page);
   const { parts } = (await (await page.request.get(`/api/projects/${id}`)).json()) as { parts: Part[] };
@@ -31,6 +33,7 @@ const openWith = async (
   await put('worn-brass', {
     surface: { ...surface, outputs },
   });
+  if (cloth) await put('curtain-burn-away', { surface: { ...surface, outputs: cloth } });
   await put('proscenium', {
     ...{ ambientUp: [0.05, 0.05, 0.05], ambientDown: [0.05, 0.05, 0.05], exposure: 1, toneMapping: 'none' },
     ...{ bloom: { threshold: 1, intensity: 0 }, lights: [], ...set },
@@ -467,5 +470,37 @@ test('what is in hand is laid on what the pointer is over; several turn and grow
   await undo(page);
   await stageRests(page);
   await stands('Peg', 'position', [-1.3, 0.2, 0], 1e-3);
+  await saved(page);
+});
+
+test('rough glass shows what is behind it blurred, as far as it is rough, and what is before it not at all', async ({
+  page,
+}) => {
+  // Stripes of white and black behind a pane, 0.1 m each; the pane is the material that asks.
+  await openWith(
+    page,
+    {
+      props: [
+        board('Stripes', [4, 4], [0, 1, -1], { material: 'velvet-house-left' }),
+        board('Pane', [1.6, 1.6], [0, 1, 0]),
+      ],
+      camera: { position: [0, 1, 3], target: [0, 1, 0], fieldOfView: 40 },
+    },
+    false,
+    { baseColor: 'sceneBlurred(screenUv, uv.y)', roughness: '1.0' },
+    { baseColor: 'vec3(step(0.5, fract(uv.x * 20.0)))' },
+  );
+  const seen = await picture(page);
+  const across = Array.from({ length: 40 }, (_, i) => 0.44 + i * 0.003);
+  /** How far the stripes stand apart at a height of the picture. */
+  const contrast = (y: number): number => {
+    const greys = across.map((x) => seen(x, y)[0]!);
+    return Math.max(...greys) - Math.min(...greys);
+  };
+  // Sharp at the pane's foot, blurred further up, even at its head; there it is the mean, as light.
+  expect(contrast(0.76)).toBeGreaterThan(200);
+  expect(contrast(0.5)).toBeLessThan(contrast(0.66));
+  expect(contrast(0.17)).toBeLessThan(40);
+  expect(Math.abs(seen(0.5, 0.17)[0]! - byte(0.5))).toBeLessThan(20);
   await saved(page);
 });

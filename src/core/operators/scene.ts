@@ -57,6 +57,45 @@ export const sceneColor = operator({
   },
 });
 
+/** The level of a picture's copies at which rough glass is wholly rough: texels of 64 pixels. */
+const ROUGHEST = 6;
+
+export const sceneBlurred = operator({
+  name: 'sceneBlurred',
+  family: 'inputs',
+  summary:
+    'The scene behind the surface as rough glass shows it, in linear light. What is nearer than the surface is left out as by sceneColor, but for what a blur takes in from beside it.',
+  inputs: { p: vec2('screenUv', { min: 0, max: 1 }), blur: float(0.5, { min: 0, max: 1 }) },
+  flow: null,
+  formula: 'the scene around p, over 2^(6 · blur) pixels',
+  synonyms: ['frosted', 'rough glass', 'blurred background', 'depth of field', 'mip'],
+  example: 'sceneBlurred(screenUv, 0.6)',
+  lower: (b, i) => {
+    const found = b.swizzle(b.texture(b.input('sceneDepthMap'), i.p), 'x');
+    const own = b.negate(b.swizzle(b.input('viewPosition'), 'z'));
+    const at = b.select(b.less(found, own), b.input('screenUv'), i.p);
+    const level = b.multiply(b.saturate(i.blur), ROUGHEST);
+    // Four reads around it, for a coarse level shows its texels; about as far apart as these are wide, in a picture of
+    // some 600 lines.
+    const reach = b.multiply(0.5 / 600, b.exp2(level));
+    const corners = (
+      [
+        [1, 0.4],
+        [-0.4, 1],
+        [-1, -0.4],
+        [0.4, -1],
+      ] as const
+    ).map(([right, up]) => {
+      const place = b.add(at, b.construct('vec2', b.multiply(reach, right), b.multiply(reach, up)));
+      return b.swizzle(b.textureLod(b.input('sceneColorMap'), place, level), 'xyz');
+    });
+    return b.multiply(
+      corners.reduce((sum, each) => b.add(sum, each)),
+      0.25,
+    );
+  },
+});
+
 export const surfaceNearness = operator({
   name: 'surfaceNearness',
   family: 'inputs',

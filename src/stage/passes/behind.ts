@@ -1,5 +1,7 @@
 import {
   FloatType,
+  LinearFilter,
+  LinearMipmapLinearFilter,
   NearestFilter,
   RedFormat,
   WebGLRenderTarget,
@@ -8,6 +10,7 @@ import {
   type Vector4,
   type WebGLRenderer,
 } from 'three';
+import type { PropMaterial } from '../scene/propMaterial.ts';
 import { BACKDROP } from './backdrop.ts';
 import { createFullFrame, hdrTarget } from './fullFrame.ts';
 
@@ -46,7 +49,8 @@ export const createBehind = (renderer: WebGLRenderer) => {
     copy: (
       target: WebGLRenderTarget,
       camera: PerspectiveCamera,
-      asksColor: boolean,
+      /** `levels`: ever coarser copies with it. */
+      asksColor: PropMaterial['readsScene'],
       surround: Vector4,
     ): Behind => {
       const { width, height } = target;
@@ -58,6 +62,12 @@ export const createBehind = (renderer: WebGLRenderer) => {
       metres.draw({ depth: target.depthTexture, near: camera.near, far: camera.far }, depth);
       if (asksColor) {
         color ??= hdrTarget(width, height);
+        const isCoarser = asksColor === 'levels';
+        if (color.texture.generateMipmaps !== isCoarser) {
+          color.dispose();
+          color.texture.generateMipmaps = isCoarser;
+          color.texture.minFilter = isCoarser ? LinearMipmapLinearFilter : LinearFilter;
+        }
         light.draw({ source: target.texture, surround }, color);
       }
       return { depth: depth.texture, color: color?.texture ?? null };

@@ -46,12 +46,7 @@ export const surfaces: PassDeclaration = {
         let given: Behind | null = null;
         for (const { items, asks, isStale } of groups) {
           if (asks && (isStale || !given)) {
-            given = behind.copy(
-              target,
-              camera as PerspectiveCamera,
-              groups.some((each) => each.asks === 'color'),
-              surroundOf(set),
-            );
+            given = behind.copy(target, camera as PerspectiveCamera, colorAsked(meshes), surroundOf(set));
             begin();
           }
           if (asks) for (const mesh of items) materialOf(mesh)?.setBehind(given);
@@ -76,4 +71,10 @@ const visibleMeshes = (scene: Scene): Mesh[] => {
     if (object instanceof Mesh) found.push(object);
   });
   return found;
+};
+
+/** Whether any surface asks for the light behind it, and whether for ever coarser copies of it. */
+const colorAsked = (meshes: readonly Mesh[]): PropMaterial['readsScene'] => {
+  const asked = meshes.map((mesh) => materialOf(mesh)?.readsScene ?? false);
+  return asked.includes('levels') ? 'levels' : asked.includes('plain') && 'plain';
 };
