@@ -10,9 +10,15 @@ const FIT = [...OPERATORS.values()].filter(
   (each) =>
     !Object.values(each.inputs).some((input) => input.type === 'sampler2D') &&
     !['slopes'].includes(each.family) &&
-    !['sceneDepth', 'depthGap', 'sceneColor', 'surfaceNearness', 'slopeRelief', 'cameraDistance'].includes(
-      each.name,
-    ),
+    ![
+      'sceneDepth',
+      'depthGap',
+      'sceneColor',
+      'sceneBlurred',
+      'surfaceNearness',
+      'slopeRelief',
+      'cameraDistance',
+    ].includes(each.name),
 );
 
 /** GLSL of the kind authors write: branches, loops that may be left, swizzled assignments, calls, matrices. */

@@ -100,7 +100,7 @@ test('what is deleted takes with it what means nothing without it, and is refuse
   assert.equal((now.get('proscenium') as PartOf<'stage'>).body.props.length, 3);
   assert.match(
     deletePart(parts, part('near-and-far')) as string,
-    /“Near and far” is used by Stage boards, Painted backdrop; take it out/,
+    /“Near and far” is used by Stage boards, Painted backdrop, Painted hills, Hung marionette; take it out/,
   );
   const playing = new Map(byId);
   const set = part('proscenium') as PartOf<'stage'>;
@@ -135,7 +135,7 @@ test('a set is moved among the sets, as far as it goes', () => {
     setsOf({ parts: [...done(changes).values()] })
       .slice(0, 3)
       .map((each) => each.id);
-  assert.deepEqual(orders(moveSet(parts, second, -1)), ['rolling-boards', 'proscenium', 'scrim']);
-  assert.deepEqual(orders(moveSet(parts, second, 1)), ['proscenium', 'scrim', 'rolling-boards']);
+  assert.deepEqual(orders(moveSet(parts, second, -1)), ['rolling-boards', 'proscenium', 'far-hills']);
+  assert.deepEqual(orders(moveSet(parts, second, 1)), ['proscenium', 'far-hills', 'rolling-boards']);
   assert.deepEqual(moveSet(parts, part('proscenium') as PartOf<'stage'>, -1), []);
 });

@@ -30,6 +30,7 @@ export const GLSL_TOP_NAMES: readonly string[] = [
     'screenOf',
   ],
   ...['modelMatrix', 'viewMatrix', 'projectionMatrix', 'surfaceDistanceMap', 'surfaceDistanceFrame'],
+  ...['environmentMap', 'environmentTurn', 'environmentRow', 'environmentGathered'],
   ...['keyShadow', 'keyShadowMap', 'keyShadowMatrix', 'keyShadowSpread', 'airColor', 'airLens', 'airLeft'],
   ...['lightSurface', 'lightCount', 'lightPosition', 'lightColor', 'ambientUp', 'ambientDown'],
   ...ATTRIBUTES.map(lastWord),
