@@ -84,7 +84,7 @@ test('a shader is begun, stands on the set, and goes with all that was its own',
   await expect(row(page, 'Cellar damp, shader')).toBeVisible();
   await row(page, 'Near and far, motif').focus();
   await page.keyboard.press('Delete');
-  await expect(page.getByText('“Near and far” is used by Painted backdrop')).toBeVisible();
+  await expect(page.getByText('“Near and far” is used by Hung marionette, Painted backdrop')).toBeVisible();
   await saved(page);
 });
 

@@ -4,6 +4,7 @@ import { card } from './kinds/card.ts';
 import { cloth } from './kinds/cloth.ts';
 import { cylinder } from './kinds/cylinder.ts';
 import { dome } from './kinds/dome.ts';
+import { figure } from './kinds/figure.ts';
 import { floor } from './kinds/floor.ts';
 import { liquid } from './kinds/liquid.ts';
 import { plane } from './kinds/plane.ts';
@@ -30,6 +31,7 @@ const KINDS = [
   liquid,
   ribbon,
   relief,
+  figure,
 ] as const;
 
 type RecipeOfKind<K> = K extends MeshKind<infer Kind, infer F> ? RecipeOf<Kind, F> : never;
