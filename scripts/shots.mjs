@@ -102,7 +102,7 @@ await page
   .waitFor({ timeout: 120_000 });
 await shoot('parts');
 await page.keyboard.press('Escape');
-for (const set of ['Scrim', 'Ghost light']) {
+for (const set of ['Painted backdrop', 'Scrim', 'Ghost light']) {
   await page.getByLabel('Set on the stage').selectOption({ label: set });
   await page.getByRole('tab', { name: 'Strands' }).click();
   await page.waitForTimeout(500);
