@@ -252,7 +252,7 @@ test('a model is brought from its files, stands on the set with its picture, goe
   await page.getByTestId('stage').focus();
   await page.keyboard.press('f');
   const seen = await pictureOf(page);
-  const [left, right] = [seen(0.3, 0.4), seen(0.7, 0.4)];
+  const [left, right] = [seen(0.4, 0.5), seen(0.6, 0.5)];
   expect(left[0]! - left[2]!).toBeGreaterThan(40);
   expect(right[2]! - right[0]!).toBeGreaterThan(40);
 

@@ -20,7 +20,7 @@ import type { CameraFrame, MaterialNumbers, PropMaterial } from './scene/propMat
 import { createProps } from './scene/props.ts';
 import { createSight } from './scene/inSight.ts';
 import { createTextures } from './scene/textures.ts';
-import { framed } from './framed.ts';
+import { createFraming } from './framed.ts';
 import type { Hand, Seen, Stage, StageEvents, View } from './stage.ts';
 import { createTapPictures } from './tapPictures.ts';
 
@@ -60,6 +60,7 @@ export const createStage = (
     },
     onMissing: (why) => {
       events.onTrouble?.(why);
+      framing.settle();
       invalidate();
     },
   });
@@ -252,6 +253,11 @@ export const createStage = (
     invalidate();
   };
 
+  const framing = createFraming(camera, controls, {
+    ...{ all: props.all, isComing: meshes.isComing, look },
+    isInSet: (id) => document?.props.some((each) => each.id === id) ?? false,
+  });
+
   const placeCamera = (stage: StageDocument) => {
     camera.fov = stage.camera.fieldOfView;
     camera.position.fromArray([...stage.camera.position]);
@@ -266,6 +272,7 @@ export const createStage = (
     props.sync(document.props, programs.get);
     meshes.keepOnly([PROBE, ...document.props.flatMap(({ mesh }) => [mesh, coarse(mesh, FEW)])]);
     hand?.follow();
+    framing.settle();
     applyView();
     invalidate();
   };
@@ -342,7 +349,7 @@ export const createStage = (
         [x, y, clientWidth, clientHeight],
       );
     },
-    frame: (ids) => look(framed(props.all(), ids, camera, controls.target)),
+    frame: framing.ask,
     seen: () => ({
       position: camera.position.toArray(),
       target: controls.target.toArray(),
