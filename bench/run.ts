@@ -2,8 +2,8 @@ import { cpus } from 'node:os';
 import { browserFigures } from './browser.ts';
 import { coreFigures } from './core.ts';
 import { projectFigures } from './project.ts';
-import { stageFigures } from './stage.ts';
 import { serverFigures } from './server.ts';
+import { stageFigures } from './stage.ts';
 
 const url = process.env['BASE_URL']!;
 console.log(

@@ -43,7 +43,7 @@ const inPage = async (url: string): Promise<Figure[]> => {
       {
         name: '500 shader edits, 50 mesh swaps',
         value: JSON.stringify(leaks.before) === JSON.stringify(leaks.after) ? 'no more' : 'MORE',
-        against: `held after than before: ${told(leaks.after)}; before, ${told(leaks.before)}`,
+        against: `on the graphics card after than before: ${told(leaks.after)}; before, ${told(leaks.before)}`,
       },
     ];
   } finally {

@@ -1,21 +1,11 @@
-import { deflateSync } from 'node:zlib';
-
-/** CRC-32 as PNG wants it (ISO 3309). */
-const crc = (bytes: Uint8Array): number => {
-  let c = 0xffffffff;
-  for (const byte of bytes) {
-    c ^= byte;
-    for (let i = 0; i < 8; i += 1) c = c & 1 ? (c >>> 1) ^ 0xedb88320 : c >>> 1;
-  }
-  return (c ^ 0xffffffff) >>> 0;
-};
+import { crc32, deflateSync } from 'node:zlib';
 
 const chunk = (name: string, data: Uint8Array): Buffer => {
   const body = Buffer.concat([Buffer.from(name, 'latin1'), data]);
   const out = Buffer.alloc(body.length + 8);
   out.writeUInt32BE(data.length, 0);
   body.copy(out, 4);
-  out.writeUInt32BE(crc(body), body.length + 4);
+  out.writeUInt32BE(crc32(body), body.length + 4);
   return out;
 };
 

@@ -1,5 +1,4 @@
 import { existsSync } from 'node:fs';
-import { broughtFor } from '#core/meshes/makeMesh.ts';
 import { dirname, join } from 'node:path';
 import { Script } from 'node:vm';
 import { compileMotif, compileShader, type Compilation } from '#core/compileShader.ts';
@@ -8,6 +7,7 @@ import { importGlsl } from '#core/import/importGlsl.ts';
 import { analyseModule } from '#core/language/glsl/analyseModule.ts';
 import { nearestName } from '#core/language/nearest.ts';
 import { placeInText } from '#core/language/placeInText.ts';
+import { broughtFor } from '#core/meshes/makeMesh.ts';
 import type { Diagnostic } from '#core/lower/lowerShader.ts';
 import type { Finding } from '../answer.ts';
 import { Refusal, type Command } from '../command.ts';

@@ -1,17 +1,16 @@
-import { Matrix4, PerspectiveCamera, Scene, Vector3, WebGLRenderer, type WebGLRenderTarget } from 'three';
+import { Matrix4, PerspectiveCamera, Scene, Vector3, WebGLRenderer } from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { StageDocument } from '#core/document/project.ts';
 import { VIEW_TAPS } from '#core/emit/glsl/fragmentStage.ts';
 import { coarse, type MeshRecipe } from '#core/meshes/makeMesh.ts';
 import { componentsOf } from '#core/program/types.ts';
-import { QUALITIES } from './budget.ts';
 import { createField } from './field/createField.ts';
 import type { createHand } from './hand.ts';
 import { createOverrun } from './overrun.ts';
 import { createPacer } from './pacing.ts';
 import { createPicker } from './pick.ts';
 import { createFrames } from './passes/createFrames.ts';
-import { hdrTarget } from './passes/fullFrame.ts';
+import { createTargets } from './passes/targets.ts';
 import { createEnvironment } from './scene/environment.ts';
 import { createLights, setLens, setLights } from './scene/lights.ts';
 import { createMeshes } from './scene/meshes.ts';
@@ -19,8 +18,9 @@ import { createPrograms } from './scene/programs.ts';
 import type { CameraFrame, MaterialNumbers, PropMaterial } from './scene/propMaterial.ts';
 import { createProps } from './scene/props.ts';
 import { createSight } from './scene/inSight.ts';
+import { worldMatrixOf } from './scene/worldMatrix.ts';
 import { createTextures } from './scene/textures.ts';
-import { createFraming } from './framed.ts';
+import { createFraming } from './framing.ts';
 import type { Hand, Seen, Stage, StageEvents, View } from './stage.ts';
 import { createTapPictures } from './tapPictures.ts';
 
@@ -47,12 +47,19 @@ export const createStage = (
   renderer.autoClear = false;
   renderer.info.autoReset = false;
   const scene = new Scene();
+  // Once a frame is enough, before anything asks where something stands; the passes render it several times.
+  scene.matrixWorldAutoUpdate = false;
   const camera = new PerspectiveCamera(40, 1, 0.05, 200);
   const controls = new OrbitControls(camera, canvas);
   controls.enableDamping = false;
   controls.minDistance = 0.3;
   controls.maxDistance = 40;
 
+  /** What is drawn is another now, and so are step pictures that were made before. */
+  const changed = (): void => {
+    invalidate();
+    events.onChanged?.();
+  };
   const meshes = createMeshes({
     onArrived: () => {
       place();
@@ -66,19 +73,13 @@ export const createStage = (
   });
   const lights = createLights();
   const environment = createEnvironment(renderer, lights, {
-    onChanged: () => {
-      invalidate();
-      events.onChanged?.();
-    },
+    onChanged: changed,
     onMissing: (why) => events.onTrouble?.(why),
   });
   const passes = createFrames(renderer, lights);
   const props = createProps(scene, meshes);
   const field = createField(renderer, meshes, {
-    onChanged: () => {
-      invalidate();
-      events.onChanged?.();
-    },
+    onChanged: changed,
     onBaking: (baking) => events.onBaking?.(baking),
     onRefused: (why) => events.onTrouble?.(`Distances to a prop cannot be told: ${why}`),
     bakes,
@@ -87,14 +88,12 @@ export const createStage = (
   let document: StageDocument | null = null;
   let time = 0;
   let view: View = { tap: 0, material: null };
-  let width = 1;
-  let height = 1;
   let frames = 0;
   let disposed = false;
   const overrun = createOverrun();
   /** Materials whose last shader the driver refused. */
   const refused = new Set<string>();
-  const targets = new Map<number, WebGLRenderTarget>();
+  const targets = createTargets();
   const numbers = new Map<string, MaterialNumbers>();
   /** Where each material's pictures come from. */
   const addresses = new Map<string, readonly string[]>();
@@ -133,29 +132,10 @@ export const createStage = (
   canvas.addEventListener('webglcontextlost', onLost);
   canvas.addEventListener('webglcontextrestored', onRestored);
 
-  const textures = createTextures(
-    () => {
-      invalidate();
-      events.onChanged?.();
-    },
-    () => {
-      events.onTrouble?.('A picture of this material could not be loaded; it shows as plain grey.');
-      invalidate();
-    },
-  );
-
-  const targetFor = (level: number): WebGLRenderTarget => {
-    let target = targets.get(level);
-    if (!target) {
-      const { scale, samples } = QUALITIES[level]!;
-      target = hdrTarget(Math.max(1, Math.round(width * scale)), Math.max(1, Math.round(height * scale)), {
-        depth: true,
-        samples,
-      });
-      targets.set(level, target);
-    }
-    return target;
-  };
+  const textures = createTextures(changed, () => {
+    events.onTrouble?.('A picture of this material could not be loaded; it shows as plain grey.');
+    invalidate();
+  });
 
   const axis = new Vector3();
   const cameraFrame = (): CameraFrame => {
@@ -187,7 +167,7 @@ export const createStage = (
   const draw = (level: number) => {
     if (!document || disposed || renderer.getContext().isContextLost()) return;
     const began = performance.now();
-    const target = targetFor(level);
+    const target = targets.at(level);
     const seenFrom = cameraFrame();
     setLens(lights, camera, target.width, target.height);
     for (const [id, material] of programs.entries()) {
@@ -196,6 +176,7 @@ export const createStage = (
     }
     const components = shownComponents();
     props.face(camera);
+    scene.updateMatrixWorld();
     for (const prop of props.all())
       prop.object.visible =
         !prop.hidden &&
@@ -212,7 +193,7 @@ export const createStage = (
     events.onFrame?.(performance.now() - began);
   };
 
-  const pacer = createPacer(
+  const { invalidate, stop } = createPacer(
     canvas,
     renderer.getContext() as WebGL2RenderingContext,
     draw,
@@ -221,7 +202,6 @@ export const createStage = (
       field.isBaking() ||
       [meshes, environment, textures].some((each) => each.isComing()),
   );
-  const { invalidate } = pacer;
   controls.addEventListener('change', invalidate);
   // Most stages hold nothing: a tile of the wall, a picture of a part.
   let hand: ReturnType<typeof createHand> | null = null;
@@ -287,10 +267,15 @@ export const createStage = (
     const prop = props.all().find((each) => each.material === id);
     if (!material || !asked.length || disposed || renderer.getContext().isContextLost()) return [];
     upload(id, cameraFrame());
-    prop?.object.updateWorldMatrix(true, false);
     // What stands nowhere yet is shown on a square.
     const geometry = meshes.geometryFor(prop ? coarse(prop.recipe, FEW) : PROBE);
-    return tapPictures.take(material, geometry, prop?.object.matrixWorld ?? new Matrix4(), asked, size);
+    return tapPictures.take(
+      material,
+      geometry,
+      prop ? worldMatrixOf(prop.object) : new Matrix4(),
+      asked,
+      size,
+    );
   };
 
   return {
@@ -342,6 +327,7 @@ export const createStage = (
       const { clientWidth, clientHeight } = canvas;
       const seenFrom = cameraFrame();
       for (const [id] of programs.entries()) upload(id, seenFrom);
+      scene.updateMatrixWorld();
       return picker.pick(
         scene,
         camera,
@@ -358,12 +344,9 @@ export const createStage = (
     resize: (w, h, pixelRatio) => {
       renderer.setPixelRatio(pixelRatio);
       renderer.setSize(w, h, false);
-      width = Math.max(1, Math.round(w * pixelRatio));
-      height = Math.max(1, Math.round(h * pixelRatio));
+      targets.resize(w * pixelRatio, h * pixelRatio);
       camera.aspect = w / Math.max(h, 1);
       camera.updateProjectionMatrix();
-      for (const target of targets.values()) target.dispose();
-      targets.clear();
       invalidate();
     },
     counts: () => {
@@ -389,7 +372,7 @@ export const createStage = (
     },
     dispose: () => {
       disposed = true;
-      pacer.stop();
+      stop();
       controls.dispose();
       hand?.dispose();
       picker.dispose();
@@ -399,7 +382,7 @@ export const createStage = (
       meshes.dispose();
       field.dispose();
       environment.dispose();
-      for (const target of targets.values()) target.dispose();
+      targets.dispose();
       textures.dispose();
       tapPictures.dispose();
       passes.dispose();

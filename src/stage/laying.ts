@@ -1,24 +1,10 @@
-import { Box3, Ray, Vector3, type PerspectiveCamera } from 'three';
+import { Ray, Vector3, type PerspectiveCamera } from 'three';
 import type { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { MeshRecipe } from '#core/meshes/makeMesh.ts';
 import type { Mesh } from '#core/meshes/mesh.ts';
 import type { PlacedProp } from './scene/props.ts';
+import { reachBelow } from './reachBelow.ts';
 import { surfaceUnder, type Met } from './surfaceUnder.ts';
-
-/** How far a prop reaches below its own place, along a way out of a surface. */
-const reachBelow = (prop: PlacedProp, normal: Vector3): number => {
-  const at = prop.node.getWorldPosition(new Vector3());
-  const box = new Box3();
-  prop.node.updateWorldMatrix(true, true);
-  box.expandByObject(prop.object);
-  if (box.isEmpty()) return 0;
-  const corner = new Vector3(
-    normal.x > 0 ? box.min.x : box.max.x,
-    normal.y > 0 ? box.min.y : box.max.y,
-    normal.z > 0 ? box.min.z : box.max.z,
-  );
-  return Math.max(0, at.sub(corner).dot(normal));
-};
 
 /** Drags the prop that is pressed over what stands there: it is laid on whatever surface the pointer is over. */
 export const createLaying = (
@@ -72,7 +58,11 @@ export const createLaying = (
     const prop = held;
     if (!prop) return;
     const met = under(event, (each) => each === prop || stands.isCarriedBy(each, prop));
-    if (met) events.onLaid(prop, met.point.addScaledVector(met.normal, reachBelow(prop, met.normal)));
+    if (met)
+      events.onLaid(
+        prop,
+        met.point.addScaledVector(met.normal, reachBelow(prop, met.normal, stands.meshFor)),
+      );
   };
   const onUp = (): void => {
     if (!held) return;

@@ -1,6 +1,7 @@
-import { Matrix4, Vector3, type Ray } from 'three';
+import { Vector3, type Ray } from 'three';
 import type { Mesh } from '#core/meshes/mesh.ts';
 import type { MeshRecipe } from '#core/meshes/makeMesh.ts';
+import { worldMatrixOf } from './scene/worldMatrix.ts';
 import type { PlacedProp } from './scene/props.ts';
 
 /** Where a ray meets a surface: in the world, the normal on the ray's side. */
@@ -37,8 +38,7 @@ export const surfaceUnder = (
   let met: Met | null = null;
   for (const { id, object, recipe, hidden } of props) {
     if (hidden) continue;
-    object.updateWorldMatrix(true, false);
-    const own = ray.clone().applyMatrix4(new Matrix4().copy(object.matrixWorld).invert());
+    const own = ray.clone().applyMatrix4(worldMatrixOf(object).clone().invert());
     const box = object.geometry.boundingBox;
     if (box && !own.intersectsBox(box.clone().expandByScalar(1e-6))) continue;
     const found = firstAlong(own, meshFor(recipe));

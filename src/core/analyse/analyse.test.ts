@@ -69,6 +69,7 @@ test('requirements are read off the program', () => {
   const needs = (text: string) => requirementsOf(programOf(sketchShader({}, { baseColor: text })).program!);
   assert.deepEqual(needs('vec3(uv, 0.0)'), []);
   assert.deepEqual(needs('sceneColor(screenUv)'), ['sceneColor']);
+  assert.deepEqual(needs('sceneBlurred(screenUv, 0.5)').toSorted(), ['sceneColor', 'sceneLevels']);
   assert.deepEqual(needs('vec3(depthGap(), instanceAge, surfaceNearness(0.2))').toSorted(), [
     'instances',
     'sceneDepth',

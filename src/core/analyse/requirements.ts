@@ -7,6 +7,7 @@ export const requirementsOf = (program: Program): readonly Requirement[] => {
   for (const value of reachable([...writtenBy(program, 'vertex'), ...writtenBy(program, 'fragment')])) {
     const requires = value.op === 'input' ? declarationOf(value.payload as InputName).requires : undefined;
     if (requires) found.add(requires);
+    if (value.op === 'textureLod' && value.inputs[0]!.payload === 'sceneColorMap') found.add('sceneLevels');
   }
   return [...found];
 };

@@ -5,7 +5,7 @@ type Form = (p: Point) => number;
 
 const length = (x: number, y: number, z: number): number => Math.hypot(x, y, z);
 
-/** About the distance to an ellipsoid: exact on it, and never far off near it (I. Quilez, "ellipsoid – SDF", 2008). */
+/** About the distance to an ellipsoid: 0 on it, and by its slope there near it. */
 const ellipsoid =
   ([cx, cy, cz]: Point, [a, b, c]: Point): Form =>
   ([x, y, z]) => {

@@ -1,3 +1,5 @@
+import type { Builder } from '../program/builder.ts';
+import type { Value } from '../program/value.ts';
 import { float, operator, vec2, vec3 } from './declare.ts';
 
 export const cameraDistance = operator({
@@ -39,6 +41,13 @@ export const depthGap = operator({
   },
 });
 
+/** A place of the picture, or the surface's own where what is found there is nearer than the surface. */
+const notInFront = (b: Builder, p: Value): Value => {
+  const found = b.swizzle(b.texture(b.input('sceneDepthMap'), p), 'x');
+  const own = b.negate(b.swizzle(b.input('viewPosition'), 'z'));
+  return b.select(b.less(found, own), b.input('screenUv'), p);
+};
+
 export const sceneColor = operator({
   name: 'sceneColor',
   family: 'inputs',
@@ -49,12 +58,7 @@ export const sceneColor = operator({
   formula: 'the scene at sceneDepth(p) < own depth ? screenUv : p',
   synonyms: ['grab', 'refraction', 'behind', 'background', 'heat haze', 'glass'],
   example: 'sceneColor(screenUv + 0.01)',
-  lower: (b, i) => {
-    const found = b.swizzle(b.texture(b.input('sceneDepthMap'), i.p), 'x');
-    const own = b.negate(b.swizzle(b.input('viewPosition'), 'z'));
-    const at = b.select(b.less(found, own), b.input('screenUv'), i.p);
-    return b.swizzle(b.texture(b.input('sceneColorMap'), at), 'xyz');
-  },
+  lower: (b, i) => b.swizzle(b.texture(b.input('sceneColorMap'), notInFront(b, i.p)), 'xyz'),
 });
 
 /** The level of a picture's copies at which rough glass is wholly rough: texels of 64 pixels. */
@@ -71,9 +75,7 @@ export const sceneBlurred = operator({
   synonyms: ['frosted', 'rough glass', 'blurred background', 'depth of field', 'mip'],
   example: 'sceneBlurred(screenUv, 0.6)',
   lower: (b, i) => {
-    const found = b.swizzle(b.texture(b.input('sceneDepthMap'), i.p), 'x');
-    const own = b.negate(b.swizzle(b.input('viewPosition'), 'z'));
-    const at = b.select(b.less(found, own), b.input('screenUv'), i.p);
+    const at = notInFront(b, i.p);
     const level = b.multiply(b.saturate(i.blur), ROUGHEST);
     // Four reads around it, for a coarse level shows its texels; about as far apart as these are wide, in a picture of
     // some 600 lines.

@@ -4,12 +4,14 @@ import type { Type } from './types.ts';
 export type Rate = 'constant' | 'frame' | 'object' | 'instance' | 'point';
 
 /** What a shader can ask of whoever draws it, beyond a mesh, a camera and a clock. */
-export type Requirement = 'sceneDepth' | 'sceneColor' | 'surfaceDistance' | 'instances';
+export type Requirement = 'sceneDepth' | 'sceneColor' | 'sceneLevels' | 'surfaceDistance' | 'instances';
 
 /** Each requirement, as a sentence for whoever must meet it. */
 export const REQUIREMENTS: Readonly<Record<Requirement, string>> = {
   sceneDepth: 'The depth of the scene behind the surface, in metres, drawn before it.',
   sceneColor: 'A copy of the scene behind the surface, in linear light, drawn before it.',
+  sceneLevels:
+    'Ever smaller copies of the scene behind the surface with it: its mipmaps, filtered within a level and between two.',
   surfaceDistance: 'A volume of distances to the nearest surface of other props, in metres.',
   instances: 'An age, an order and a seed for each instance drawn.',
 };
@@ -18,6 +20,7 @@ export const REQUIREMENTS: Readonly<Record<Requirement, string>> = {
 export const REQUIREMENT_NAMES: Readonly<Record<Requirement, string>> = {
   sceneDepth: 'the scene’s depth',
   sceneColor: 'a copy of the scene',
+  sceneLevels: 'smaller copies of the scene',
   surfaceDistance: 'distances to other surfaces',
   instances: 'ages and orders of instances',
 };

@@ -250,7 +250,6 @@ export const createField = (
           reads.delete(id);
         }
       if (!asking.length) return;
-      for (const each of props) each.object.updateWorldMatrix(true, false);
       const near = props.filter(isNear).map((each): Near => ({ each, key: keyOf(each) }));
       const wanted = new Set(near.map(({ key }) => key));
       standing = [...wanted].sort().join();

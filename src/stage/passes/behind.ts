@@ -10,7 +10,7 @@ import {
   type Vector4,
   type WebGLRenderer,
 } from 'three';
-import type { PropMaterial } from '../scene/propMaterial.ts';
+import type { Requirement } from '#core/program/inputs.ts';
 import { BACKDROP } from './backdrop.ts';
 import { createFullFrame, hdrTarget } from './fullFrame.ts';
 
@@ -49,8 +49,8 @@ export const createBehind = (renderer: WebGLRenderer) => {
     copy: (
       target: WebGLRenderTarget,
       camera: PerspectiveCamera,
-      /** `levels`: ever coarser copies with it. */
-      asksColor: PropMaterial['readsScene'],
+      /** What of it is asked for besides its depth. */
+      asked: ReadonlySet<Requirement>,
       surround: Vector4,
     ): Behind => {
       const { width, height } = target;
@@ -60,9 +60,9 @@ export const createBehind = (renderer: WebGLRenderer) => {
         depthBuffer: false,
       });
       metres.draw({ depth: target.depthTexture, near: camera.near, far: camera.far }, depth);
-      if (asksColor) {
+      if (asked.has('sceneColor')) {
         color ??= hdrTarget(width, height);
-        const isCoarser = asksColor === 'levels';
+        const isCoarser = asked.has('sceneLevels');
         if (color.texture.generateMipmaps !== isCoarser) {
           color.dispose();
           color.texture.generateMipmaps = isCoarser;

@@ -1,4 +1,5 @@
 import { Color, Mesh, Vector3, type Object3D, type PerspectiveCamera, type Scene } from 'three';
+import type { Requirement } from '#core/program/inputs.ts';
 import type { PropMaterial } from '../scene/propMaterial.ts';
 import { createBehind, type Behind } from './behind.ts';
 import { surroundOf } from './backdrop.ts';
@@ -46,7 +47,7 @@ export const surfaces: PassDeclaration = {
         let given: Behind | null = null;
         for (const { items, asks, isStale } of groups) {
           if (asks && (isStale || !given)) {
-            given = behind.copy(target, camera as PerspectiveCamera, colorAsked(meshes), surroundOf(set));
+            given = behind.copy(target, camera as PerspectiveCamera, askedBy(meshes), surroundOf(set));
             begin();
           }
           if (asks) for (const mesh of items) materialOf(mesh)?.setBehind(given);
@@ -73,8 +74,6 @@ const visibleMeshes = (scene: Scene): Mesh[] => {
   return found;
 };
 
-/** Whether any surface asks for the light behind it, and whether for ever coarser copies of it. */
-const colorAsked = (meshes: readonly Mesh[]): PropMaterial['readsScene'] => {
-  const asked = meshes.map((mesh) => materialOf(mesh)?.readsScene ?? false);
-  return asked.includes('levels') ? 'levels' : asked.includes('plain') && 'plain';
-};
+/** All that any of some surfaces asks for. */
+const askedBy = (meshes: readonly Mesh[]): ReadonlySet<Requirement> =>
+  new Set(meshes.flatMap((mesh) => [...(materialOf(mesh)?.needs ?? [])]));

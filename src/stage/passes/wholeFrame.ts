@@ -43,7 +43,7 @@ export const wholeFrame: PassDeclaration = {
         mesh.scale.set(high * camera.aspect, high, 1);
         for (const layer of layersOf(frame)) {
           if (layer.needs.has('sceneColor') || layer.needs.has('sceneDepth'))
-            layer.setBehind(behind.copy(frame.target, camera, layer.readsScene, surroundOf(frame.set)));
+            layer.setBehind(behind.copy(frame.target, camera, layer.needs, surroundOf(frame.set)));
           mesh.material = layer.overlay();
           renderer.setRenderTarget(frame.target);
           renderer.render(alone, camera);

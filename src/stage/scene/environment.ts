@@ -13,12 +13,12 @@ import {
 } from 'three';
 import { HDRLoader } from 'three/addons/loaders/HDRLoader.js';
 import type { Environment } from '#core/document/project.ts';
-import { AROUND_ROW, ENVIRONMENT_ROWS } from '#core/emit/glsl/lighting.ts';
+import { AROUND_ROW, ENVIRONMENT_HEIGHT, ENVIRONMENT_ROWS } from '#core/emit/glsl/lighting.ts';
 import { createFullFrame } from '../passes/fullFrame.ts';
 import type { Lights } from './lights.ts';
 
-const WIDTH = 256;
-const HEIGHT = 128;
+const HEIGHT = ENVIRONMENT_HEIGHT;
+const WIDTH = 2 * HEIGHT;
 /** Directions around each; the picture's coarser levels stand for what lies between them. */
 const SAMPLES = 64;
 
@@ -118,12 +118,17 @@ export const createEnvironment = (
   let source: Texture | null = null;
   let target: WebGLRenderTarget | null = null;
   let disposed = false;
+  /** Until a picture is here, and where it cannot be brought, the set keeps its light from above and below. */
+  const show = (map: Texture | null): void => {
+    lights.environmentMap.value = map;
+    lights.environmentTurn.value.w = map ? 1 : 0;
+  };
   const letGo = (): void => {
     source?.dispose();
     target?.dispose();
     source = null;
     target = null;
-    lights.environmentMap.value = null;
+    show(null);
   };
   const gather = (): void => {
     if (!source) return;
@@ -139,7 +144,7 @@ export const createEnvironment = (
       frame.draw({ source, texels: width * height, a: row === AROUND_ROW ? -1 : rough * rough }, target);
     }
     frame.dispose();
-    lights.environmentMap.value = target.texture;
+    show(target.texture);
   };
   const take = async (picture: string): Promise<void> => {
     try {
@@ -149,8 +154,9 @@ export const createEnvironment = (
       source = read;
       gather();
     } catch (error) {
-      if (wanted === picture)
-        events.onMissing(`The set's surroundings could not be brought: ${(error as Error).message}.`);
+      if (wanted !== picture || disposed) return;
+      letGo();
+      events.onMissing(`What is around the set could not be brought: ${(error as Error).message}.`);
     } finally {
       if (wanted === picture) {
         coming = null;
@@ -163,7 +169,7 @@ export const createEnvironment = (
     set: (environment: Environment | undefined): void => {
       const { turn = 0, strength = 1 } = environment ?? {};
       const angle = (turn * Math.PI) / 180;
-      lights.environmentTurn.value.set(Math.cos(angle), Math.sin(angle), strength, environment ? 1 : 0);
+      lights.environmentTurn.value.set(Math.cos(angle), Math.sin(angle), strength, target ? 1 : 0);
       const picture = environment?.picture ?? null;
       if (picture === wanted) return;
       wanted = picture;

@@ -19,7 +19,6 @@ export const createSight = (camera: PerspectiveCamera, meshFor: (recipe: MeshRec
     frame: CameraFrame,
   ): boolean => {
     if (!prop.moved || !numbers) return true;
-    prop.object.updateWorldMatrix(true, false);
     const bounds = prop.moved(meshFor(prop.recipe), prop.object.matrixWorld.elements, {
       parameters: numbers.parameters,
       knobs: numbers.knobs,

@@ -25,7 +25,6 @@ import {
 } from 'three';
 import { requirementsOf } from '#core/analyse/requirements.ts';
 import type { Requirement } from '#core/program/inputs.ts';
-import { reachable, rootsOf, type Program } from '#core/program/value.ts';
 import type { CompiledShader } from '#core/compileShader.ts';
 import type { AlphaMode, SurfaceSettings } from '#core/document/shader.ts';
 import { EDGES_TAP, VIEW_TAPS } from '#core/emit/glsl/fragmentStage.ts';
@@ -60,8 +59,6 @@ export interface PropMaterial {
   readonly overlay: () => RawShaderMaterial;
   /** What its program asks of the stage. */
   readonly needs: ReadonlySet<Requirement>;
-  /** Whether it reads the light behind it, and whether ever coarser copies of that too. */
-  readonly readsScene: false | 'plain' | 'levels';
   /** Hands over what lies behind it; null where nothing does. */
   readonly setBehind: (behind: { readonly depth: Texture; readonly color: Texture | null } | null) => void;
   readonly setNumbers: (numbers: MaterialNumbers, time: number, camera: CameraFrame) => void;
@@ -107,11 +104,6 @@ NOWHERE.needsUpdate = true;
 /** What a texture without a picture shows. */
 const GREY = new DataTexture(new Uint8Array([128, 128, 128, 255]), 1, 1);
 GREY.needsUpdate = true;
-
-const readsScene = (program: Program): PropMaterial['readsScene'] => {
-  if (!requirementsOf(program).includes('sceneColor')) return false;
-  return reachable(rootsOf(program)).some(({ op }) => op === 'textureLod') ? 'levels' : 'plain';
-};
 
 const SIDES = { front: FrontSide, back: BackSide, both: DoubleSide } as const;
 /** three writes the version line itself, from `glslVersion`. */
@@ -220,7 +212,6 @@ export const createPropMaterial = (
     caster,
     overlay: overTheFrame,
     needs: new Set(requirementsOf(shader.program)),
-    readsScene: readsScene(shader.program),
     setBehind: (behind) => {
       shared['sceneDepthMap']!.value = behind?.depth ?? FAR;
       shared['sceneColorMap']!.value = behind?.color ?? GREY;

@@ -212,7 +212,9 @@
 
   const broken = $derived((session.shaderState?.diagnostics.length ?? 0) > 0);
   /** What of a game’s the stage draws itself. */
-  const GIVEN: ReadonlySet<Requirement> = new Set(['sceneDepth', 'sceneColor', 'surfaceDistance']);
+  const GIVEN: ReadonlySet<Requirement> = new Set([
+    ...(['sceneDepth', 'sceneColor', 'sceneLevels', 'surfaceDistance'] as const),
+  ]);
   /** What the shader asks of a game that the stage does not give yet. */
   const wants = $derived.by(() => {
     const program = session.shaderState?.good?.program;

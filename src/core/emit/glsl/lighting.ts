@@ -55,6 +55,8 @@ export const LIGHTING = lighting('', SKY, AROUND);
 /** Rows of the map of what is around: gathered by six roughnesses from 0 to 1, then by a diffuse surface. */
 export const ENVIRONMENT_ROWS = 7;
 export const AROUND_ROW = ENVIRONMENT_ROWS - 1;
+/** Texels of a row from straight above to straight below. */
+export const ENVIRONMENT_HEIGHT = 128;
 
 /**
  * As the stage draws it: the first light is held back by what stands in its way, by the share of places around a point
@@ -80,7 +82,7 @@ export const STAGE_LIGHTING = `float keyShadow(vec3 at, vec3 n) {
 vec3 environmentRow(vec3 d, float row) {
   vec2 way = mat2(environmentTurn.x, environmentTurn.y, -environmentTurn.y, environmentTurn.x) * vec2(d.x, -d.z);
   float turn = abs(way.x) + abs(way.y) < 1e-6 ? 0.0 : atan(way.x, way.y);
-  float down = clamp(acos(clamp(d.y, -1.0, 1.0)) / 3.14159265, 0.5 / 128.0, 1.0 - 0.5 / 128.0);
+  float down = clamp(acos(clamp(d.y, -1.0, 1.0)) / 3.14159265, 0.5 / ${ENVIRONMENT_HEIGHT}.0, 1.0 - 0.5 / ${ENVIRONMENT_HEIGHT}.0);
   return textureLod(environmentMap, vec2(turn / 6.2831853 + 0.5, (row + down) / ${ENVIRONMENT_ROWS}.0), 0.0).rgb * environmentTurn.z;
 }
 vec3 environmentGathered(vec3 d, float rough) {

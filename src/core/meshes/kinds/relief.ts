@@ -5,7 +5,7 @@ import { unit } from '../mesh.ts';
 
 export const relief = meshKind({
   kind: 'relief',
-  summary: 'Ground that rises where its picture is bright; lies as a floor does, its lowest at y = 0.',
+  summary: 'Ground that rises where its picture is bright; lies as a floor does, black at y = 0.',
   fields: {
     size: lengths(2),
     divisions: quads(2),

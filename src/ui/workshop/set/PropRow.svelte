@@ -1,6 +1,5 @@
 <script lang="ts">
   import { DropdownMenu } from 'bits-ui';
-  import { toast } from 'svelte-sonner';
   import type { Prop } from '#core/document/project.ts';
   import { MESH_KINDS, type MadeRecipe, type MeshRecipe } from '#core/meshes/makeMesh.ts';
   import { meshStarter } from '#core/meshes/meshStarter.ts';
@@ -9,11 +8,11 @@
   import { HANDLES, ON_PROP, type PropDeed, type PropsHere } from '../commands/onProp.ts';
   import { isStop, propStop } from '../score/stops.ts';
   import { propsInHand } from '../state/propsInHand.ts';
-  import { keepBlob } from '../keepBlob.ts';
   import type { Session } from '../state/session.svelte.ts';
   import { changeProp, doToProps, dressProps } from './doToProp.ts';
   import { drawWires } from './drawWires.ts';
   import NumbersLine from './NumbersLine.svelte';
+  import PictureChooser from './PictureChooser.svelte';
   import PivotPicker from './PivotPicker.svelte';
   import PropLayers from './PropLayers.svelte';
   import PropPlace from './PropPlace.svelte';
@@ -53,20 +52,13 @@
       `mesh ${name}`,
     );
   const settle = () => session.settle();
-  const heights = $derived('picture' in prop.mesh && prop.mesh.picture !== undefined);
-  let chooser = $state<HTMLInputElement | null>(null);
-  const chooseHeights = async (file: File | undefined) => {
-    if (!file) return;
-    try {
-      const picture = await keepBlob(file, file.name);
-      change(`Choose the heights of ${prop.name}`, (each) => ({
-        ...each,
-        mesh: { ...each.mesh, picture } as MeshRecipe,
-      }));
-      settle();
-    } catch (error) {
-      toast.error((error as Error).message);
-    }
+  const hasHeights = $derived('picture' in prop.mesh && prop.mesh.picture !== undefined);
+  const chooseHeights = (picture: string) => {
+    change(`Choose the heights of ${prop.name}`, (each) => ({
+      ...each,
+      mesh: { ...each.mesh, picture } as MeshRecipe,
+    }));
+    settle();
   };
 
   const hold = (event: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) => {
@@ -191,21 +183,12 @@
         {#each MESH_KINDS.keys() as each (each)}<option value={each}>{each}</option>{/each}
       </select>
       {#if kind?.picture}
-        <button
+        <PictureChooser
+          words={hasHeights ? 'another picture' : 'choose a picture'}
+          label="Height picture of {prop.name}"
           title="Its heights: black is low, white is high"
-          class="text-[11.5px] font-normal underline"
-          onclick={() => chooser?.click()}>{heights ? 'another picture' : 'choose a picture'}</button
-        >
-        <input
-          bind:this={chooser}
-          type="file"
-          class="hidden"
-          aria-label="Height picture of {prop.name}"
           accept=".png,.jpg,.jpeg,.webp"
-          onchange={(event) => {
-            void chooseHeights(event.currentTarget.files?.[0]);
-            event.currentTarget.value = '';
-          }}
+          onchosen={chooseHeights}
         />
       {/if}
     {/snippet}

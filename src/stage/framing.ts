@@ -1,6 +1,7 @@
 import { Box3, Vector3, type PerspectiveCamera } from 'three';
 import type { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { PlacedProp } from './scene/props.ts';
+import { worldMatrixOf } from './scene/worldMatrix.ts';
 import type { Seen } from './stage.ts';
 
 /** How much of the picture’s height what is framed fills at most. */
@@ -17,7 +18,7 @@ const framed = (
   for (const each of props) {
     if (ids.length ? !ids.includes(each.id) : each.hidden) continue;
     // What it stands on may have moved since the last frame.
-    each.object.updateWorldMatrix(true, false);
+    worldMatrixOf(each.object);
     box.expandByObject(each.object);
   }
   if (box.isEmpty()) return { position: camera.position.toArray(), target: target.toArray() };

@@ -1,0 +1,123 @@
+import { expect, test } from '@playwright/test';
+import { apart, picture } from './pixels.ts';
+import { board, byte, openWith } from './plainSet.ts';
+import { undo } from './score.ts';
+import { leavePlayhouse, saved } from './stage.ts';
+
+test.afterEach(leavePlayhouse);
+
+test('the distance to what stands near is what it is, moves with it in one frame, and leaves out what is not counted', async ({
+  page,
+}) => {
+  const box = { kind: 'box', size: [1, 1, 1], divisions: [2, 2, 2], pivot: [0.5, 0.5, 0.5] };
+  await openWith(
+    page,
+    {
+      props: [
+        board('Wall', [6, 4], [0, 1, 0]),
+        // Twice as wide and turned: its own size and place count.
+        {
+          ...{ ...board('Box', [1, 1], [0.8, 1, -0.3], { mesh: box, material: 'iron-work' }) },
+          ...{ scale: [2, 1, 0.2], rotation: [0, 0, 90] },
+        },
+      ],
+      camera: { position: [0, 1, 5], target: [0, 1, 0], fieldOfView: 40 },
+    },
+    false,
+    { baseColor: 'vec3(surfaceDistance * 0.5)', roughness: '1.0' },
+  );
+  const half = Math.tan((20 * Math.PI) / 180) * 5;
+  const size = (await page.getByTestId('stage').boundingBox())!;
+  const check = async (x: number, why: string): Promise<void> => {
+    const shown = await picture(page);
+    for (const [u, v] of [
+      [0.2, 0.3],
+      [0.35, 0.5],
+      [0.5, 0.62],
+      [0.62, 0.5],
+      [0.8, 0.8],
+    ] as const) {
+      const [px, py] = [(u - 0.5) * 2 * half * (size.width / size.height), 1 - (v - 0.5) * 2 * half];
+      const over = [Math.abs(px - x) - 0.5, Math.abs(py - 1) - 1, 0.3 - 0.1];
+      const metres = Math.hypot(...over.map((each) => Math.max(each, 0)));
+      const wanted = byte(metres * 0.5);
+      expect(Math.abs(shown(u, v)[0]! - wanted), `${why}: at ${u}, ${v}`).toBeLessThan(5);
+    }
+  };
+  await check(0.8, 'as it stands');
+  await page.getByRole('spinbutton', { name: 'Box position x' }).focus();
+  await page.keyboard.type('-1');
+  await page.keyboard.press('Enter');
+  await check(-1, 'moved');
+  const row = page.getByRole('region', { name: 'Prop Box' });
+  await row.getByRole('button', { name: 'field', exact: true }).click();
+  expect((await picture(page))(0.5, 0.5)[0]).toBeGreaterThan(253);
+  await undo(page);
+  await check(-1, 'counted again');
+  await saved(page);
+});
+
+test('a shader laid over the frame sees all beneath it, in the author’s order, and is switched, moved and taken off', async ({
+  page,
+}) => {
+  await openWith(
+    page,
+    {
+      props: [board('Board', [3, 3], [0, 1, 0], { material: 'iron-work' })],
+      frame: [{ id: 'over', material: 'brass-work' }],
+      lights: [],
+      ...{ ambientUp: [1, 1, 1], ambientDown: [1, 1, 1] },
+      camera: { position: [0, 1, 3], target: [0, 1, 0], fieldOfView: 40 },
+    },
+    false,
+    // Its red is how far to the right; the rest is what is beneath, turned about.
+    { baseColor: 'vec3(uv.x, 1.0 - sceneColor(screenUv).yz)', roughness: '1.0' },
+  );
+  const over = (await picture(page))(0.25, 0.5);
+  expect(Math.abs(over[0]! - byte(0.25))).toBeLessThan(2);
+  await page.getByRole('checkbox', { name: 'Brass work is laid over the frame' }).uncheck();
+  const bare = (await picture(page))(0.25, 0.5);
+  const linear = (x: number) => (x / 255 <= 0.04045 ? x / 255 / 12.92 : ((x / 255 + 0.055) / 1.055) ** 2.4);
+  expect(Math.abs(over[1]! - byte(1 - linear(bare[1]!)))).toBeLessThan(2);
+  await undo(page);
+  // A second of the same, and what it turned about is turned back; off it comes again.
+  await page.getByLabel('Material shown').selectOption({ label: 'Brass work' });
+  await page.getByRole('button', { name: 'Lay the material in hand over the frame' }).click();
+  const twice = (await picture(page))(0.25, 0.5);
+  expect(Math.abs(twice[1]! - bare[1]!)).toBeLessThan(3);
+  await page.getByRole('button', { name: 'Take Brass work off the frame' }).last().click();
+  expect(apart((await picture(page))(0.25, 0.5), over)).toBeLessThan(2);
+  await saved(page);
+});
+
+test('rough glass shows what is behind it blurred, as far as it is rough, and what is before it not at all', async ({
+  page,
+}) => {
+  // Stripes of white and black behind a pane, 0.1 m each; the pane is the material that asks.
+  await openWith(
+    page,
+    {
+      props: [
+        board('Stripes', [4, 4], [0, 1, -1], { material: 'velvet-house-left' }),
+        board('Pane', [1.6, 1.6], [0, 1, 0]),
+      ],
+      camera: { position: [0, 1, 3], target: [0, 1, 0], fieldOfView: 40 },
+    },
+    false,
+    { baseColor: 'sceneBlurred(screenUv, uv.y)', roughness: '1.0' },
+    { baseColor: 'vec3(step(0.5, fract(uv.x * 20.0)))' },
+  );
+  const seen = await picture(page);
+  const across = Array.from({ length: 40 }, (_, i) => 0.44 + i * 0.003);
+  /** How far the stripes stand apart at a height of the picture. */
+  const contrast = (y: number): number => {
+    const greys = across.map((x) => seen(x, y)[0]!);
+    return Math.max(...greys) - Math.min(...greys);
+  };
+  // Sharp at the pane's foot, blurred further up, even at its head; there it is the mean, as light.
+  expect(contrast(0.76)).toBeGreaterThan(200);
+  expect(contrast(0.5)).toBeLessThan(contrast(0.66));
+  expect(contrast(0.17)).toBeLessThan(40);
+  expect(Math.abs(seen(0.5, 0.17)[0]! - byte(0.5))).toBeLessThan(20);
+  await saved(page);
+});
