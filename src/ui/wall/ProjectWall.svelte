@@ -1,5 +1,6 @@
 <script lang="ts">
   import { goto, invalidateAll } from '$app/navigation';
+  import { onMount } from 'svelte';
   import { toast } from 'svelte-sonner';
   import Mark from '../parts/Mark.svelte';
   import ThemeButton from '../parts/ThemeButton.svelte';
@@ -16,6 +17,11 @@
     starters: readonly { readonly id: string; readonly name: string }[];
   }
   let { projects, starters }: Props = $props();
+  /** The page comes drawn from the server: a press before anything answers it would be lost without a word. */
+  let answers = $state(false);
+  onMount(() => {
+    answers = true;
+  });
   let wanted = $state('');
   let naming = $state<{ id: string | null; name: string; from: string } | null>(null);
   let importing = $state<string | null>(null);
@@ -107,86 +113,88 @@
     void take(event.dataTransfer.files[0]);
   }}
 >
-  <header class="flex h-11 items-center gap-3 border-b border-rule bg-sheet px-4">
-    <Mark />
-    <h1 class="text-[14px] font-semibold">Wicked Veil</h1>
-    <input
-      class="field ml-6 w-64"
-      type="search"
-      placeholder="Search projects"
-      aria-label="Search projects"
-      bind:value={wanted}
-    />
-    <div class="ml-auto flex items-center gap-3">
-      <ThemeButton />
-      <button class="btn" onclick={() => chooser.click()} disabled={importing !== null}
-        >{importing === null ? 'Import' : 'Importing…'}</button
-      >
-      <button class="btn" onclick={() => (naming = { id: null, name: '', from: '' })}>New project</button>
+  <fieldset class="contents" disabled={!answers}>
+    <header class="flex h-11 items-center gap-3 border-b border-rule bg-sheet px-4">
+      <Mark />
+      <h1 class="text-[14px] font-semibold">Wicked Veil</h1>
       <input
-        class="hidden"
-        type="file"
-        accept=".zip,application/zip"
-        aria-label="Project to import"
-        bind:this={chooser}
-        onchange={(event) => {
-          void take(event.currentTarget.files?.[0]);
-          event.currentTarget.value = '';
-        }}
+        class="field ml-6 w-64"
+        type="search"
+        placeholder="Search projects"
+        aria-label="Search projects"
+        bind:value={wanted}
       />
-    </div>
-  </header>
-  <main class="mx-auto max-w-[1200px] px-6 py-6">
-    {#if naming}
-      <form
-        class="mb-6 flex flex-wrap items-center gap-2"
-        onsubmit={(event) => {
-          event.preventDefault();
-          void commit();
-        }}
-      >
-        <input
-          class="field w-72"
-          aria-label="Name of the project"
-          placeholder="Name of the project"
-          bind:value={naming.name}
-          {@attach (field: HTMLInputElement) => {
-            field.focus();
-            field.select();
-          }}
-          maxlength="120"
-          onkeydown={(event) => event.key === 'Escape' && (naming = null)}
-        />
-        {#if naming.id === null}
-          <select class="field w-64" aria-label="Begins with" bind:value={naming.from}>
-            <option value="">one card on a stage</option>
-            {#each starters as each (each.id)}<option value={each.id}>the playhouse’s {each.name}</option
-              >{/each}
-          </select>
-        {/if}
-        <button class="btn" type="submit" disabled={!naming.name.trim()}
-          >{naming.id ? 'Rename' : 'Make it'}</button
+      <div class="ml-auto flex items-center gap-3">
+        <ThemeButton />
+        <button class="btn" onclick={() => chooser.click()} disabled={importing !== null}
+          >{importing === null ? 'Import' : 'Importing…'}</button
         >
-        <button class="btn" type="button" onclick={() => (naming = null)}>Cancel</button>
-        {#if refusal}<p class="w-full text-oxblood" role="alert">{refusal}</p>{/if}
-      </form>
-    {/if}
-    <div class="grid grid-cols-3 gap-5">
-      {#each found as project (project.id)}
-        <ProjectTile
-          {project}
-          ondelete={() => void remove(project)}
-          onrename={() => (naming = { id: project.id, name: project.name, from: '' })}
-          onduplicate={() => void duplicate(project)}
+        <button class="btn" onclick={() => (naming = { id: null, name: '', from: '' })}>New project</button>
+        <input
+          class="hidden"
+          type="file"
+          accept=".zip,application/zip"
+          aria-label="Project to import"
+          bind:this={chooser}
+          onchange={(event) => {
+            void take(event.currentTarget.files?.[0]);
+            event.currentTarget.value = '';
+          }}
         />
-      {/each}
-    </div>
-    {#if !found.length}
-      <p class="text-second">
-        {#if projects.length}No project is called “{wanted}”.{:else}No projects yet. Make the first one with <b
-            >New project</b
-          >.{/if}
-      </p>
-    {/if}
-  </main>
+      </div>
+    </header>
+    <main class="mx-auto max-w-[1200px] px-6 py-6">
+      {#if naming}
+        <form
+          class="mb-6 flex flex-wrap items-center gap-2"
+          onsubmit={(event) => {
+            event.preventDefault();
+            void commit();
+          }}
+        >
+          <input
+            class="field w-72"
+            aria-label="Name of the project"
+            placeholder="Name of the project"
+            bind:value={naming.name}
+            {@attach (field: HTMLInputElement) => {
+              field.focus();
+              field.select();
+            }}
+            maxlength="120"
+            onkeydown={(event) => event.key === 'Escape' && (naming = null)}
+          />
+          {#if naming.id === null}
+            <select class="field w-64" aria-label="Begins with" bind:value={naming.from}>
+              <option value="">one card on a stage</option>
+              {#each starters as each (each.id)}<option value={each.id}>the playhouse’s {each.name}</option
+                >{/each}
+            </select>
+          {/if}
+          <button class="btn" type="submit" disabled={!naming.name.trim()}
+            >{naming.id ? 'Rename' : 'Make it'}</button
+          >
+          <button class="btn" type="button" onclick={() => (naming = null)}>Cancel</button>
+          {#if refusal}<p class="w-full text-oxblood" role="alert">{refusal}</p>{/if}
+        </form>
+      {/if}
+      <div class="grid grid-cols-3 gap-5">
+        {#each found as project (project.id)}
+          <ProjectTile
+            {project}
+            ondelete={() => void remove(project)}
+            onrename={() => (naming = { id: project.id, name: project.name, from: '' })}
+            onduplicate={() => void duplicate(project)}
+          />
+        {/each}
+      </div>
+      {#if !found.length}
+        <p class="text-second">
+          {#if projects.length}No project is called “{wanted}”.{:else}No projects yet. Make the first one with <b
+              >New project</b
+            >.{/if}
+        </p>
+      {/if}
+    </main>
+  </fieldset>
 </div>
