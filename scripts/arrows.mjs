@@ -18,7 +18,7 @@ const MAY = {
   lower: ['document', 'language', 'operators', 'program'],
   edits: ['document', 'language', 'operators', 'lower', 'program'],
   emit: ['document', 'language', 'program', 'numbers'],
-  evaluate: ['program', 'numbers'],
+  evaluate: ['program', 'meshes', 'numbers'],
   analyse: ['evaluate', 'operators', 'meshes', 'program'],
   time: ['document', 'emit', 'evaluate', 'numbers'],
   taps: ['document', 'evaluate', 'time', 'program', 'numbers'],

@@ -8,6 +8,7 @@ import { createField } from './field/createField.ts';
 import type { createHand } from './hand.ts';
 import { createOverrun } from './overrun.ts';
 import { createPacer } from './pacing.ts';
+import { createPins } from './pins/createPins.ts';
 import { createPicker } from './pick.ts';
 import { createFrames } from './passes/createFrames.ts';
 import { createTargets } from './passes/targets.ts';
@@ -165,7 +166,7 @@ export const createStage = (
   const isInSight = createSight(camera, meshes.meshFor);
 
   const draw = (level: number) => {
-    if (!document || disposed || renderer.getContext().isContextLost()) return;
+    if (!document || isGone()) return;
     const began = performance.now();
     const target = targets.at(level);
     const seenFrom = cameraFrame();
@@ -262,10 +263,16 @@ export const createStage = (
   };
 
   const tapPictures = createTapPictures(renderer, camera);
+  const pins = createPins(renderer, camera, {
+    ...{ all: props.all, meshFor: meshes.meshFor, programOf, cameraFrame, time: () => time },
+    numbersOf: (id) => numbers.get(id),
+    size: () => [targets.at(0).width, targets.at(0).height],
+  });
+  const isGone = (): boolean => disposed || renderer.getContext().isContextLost();
   const pictures: Stage['pictures'] = async (id, asked, size) => {
     const material = programOf(id);
     const prop = props.all().find((each) => each.material === id);
-    if (!material || !asked.length || disposed || renderer.getContext().isContextLost()) return [];
+    if (!material || !asked.length || isGone()) return [];
     upload(id, cameraFrame());
     // What stands nowhere yet is shown on a square.
     const geometry = meshes.geometryFor(prop ? coarse(prop.recipe, FEW) : PROBE);
@@ -275,6 +282,20 @@ export const createStage = (
       prop ? worldMatrixOf(prop.object) : new Matrix4(),
       asked,
       size,
+    );
+  };
+
+  const pick: Stage['pick'] = (x, y) => {
+    if (hand?.isHeld || hand?.isDragging || isGone()) return null;
+    const { clientWidth, clientHeight } = canvas;
+    const seenFrom = cameraFrame();
+    for (const [id] of programs.entries()) upload(id, seenFrom);
+    scene.updateMatrixWorld();
+    return picker.pick(
+      scene,
+      camera,
+      props.all().filter((each) => !overrun.isMuted(each.material)),
+      [x, y, clientWidth, clientHeight],
     );
   };
 
@@ -322,19 +343,14 @@ export const createStage = (
       if (hand) hand.set(wanted);
       else if (wanted.ids.length && !reaching) void reach();
     },
-    pick: (x, y) => {
-      if (hand?.isHeld || hand?.isDragging || disposed || renderer.getContext().isContextLost()) return null;
-      const { clientWidth, clientHeight } = canvas;
-      const seenFrom = cameraFrame();
-      for (const [id] of programs.entries()) upload(id, seenFrom);
-      scene.updateMatrixWorld();
-      return picker.pick(
-        scene,
-        camera,
-        props.all().filter((each) => !overrun.isMuted(each.material)),
-        [x, y, clientWidth, clientHeight],
-      );
+    pick,
+    pinAt: (x, y) => {
+      const prop = pick(x, y);
+      const at = prop === null ? null : pins.spotUnder(prop, x / canvas.clientWidth, y / canvas.clientHeight);
+      return prop !== null && at ? { prop, at } : null;
     },
+    readPin: (pin) => (isGone() ? null : pins.read(pin)),
+    drawPin: async (pin, screen) => (isGone() ? new Map() : pins.draw(pin, screen)),
     frame: framing.ask,
     seen: () => ({
       position: camera.position.toArray(),
@@ -385,6 +401,7 @@ export const createStage = (
       targets.dispose();
       textures.dispose();
       tapPictures.dispose();
+      pins.dispose();
       passes.dispose();
       renderer.dispose();
     },

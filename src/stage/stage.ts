@@ -1,6 +1,7 @@
 import type { CompiledShader } from '#core/compileShader.ts';
 import type { StageDocument } from '#core/document/project.ts';
 import type { SurfaceSettings } from '#core/document/shader.ts';
+import type { PinPlace, Reading } from '#core/taps/readPin.ts';
 import type { Baking } from './field/bakery.ts';
 import type { MaterialNumbers } from './scene/propMaterial.ts';
 
@@ -60,6 +61,25 @@ export interface Seen {
   readonly target: readonly [number, number, number];
 }
 
+/** A point put on a prop: the point of its mesh nearest to a place in the mesh's own space. */
+export interface Pinned {
+  readonly prop: string;
+  readonly at: readonly [number, number, number];
+}
+
+/** What is read at a pin, or why nothing is. */
+export type PinSeen =
+  | {
+      readonly place: PinPlace;
+      /** On the picture, (0, 0) at its upper left and (1, 1) at its lower right; null where it is behind the camera. */
+      readonly screen: readonly [number, number] | null;
+      readonly material: string;
+      /** By the step's or the output's key. */
+      readonly readings: ReadonlyMap<string, Reading>;
+      readonly why?: undefined;
+    }
+  | { readonly why: string };
+
 export interface Stage {
   /** Sets what stands on the stage. Materials without a working shader keep their last good one. */
   readonly setScene: (stage: StageDocument, materials: ReadonlyMap<string, StageMaterial>) => void;
@@ -74,6 +94,15 @@ export interface Stage {
   readonly hold: (hand: Hand) => void;
   /** The prop seen at a point of the canvas, in CSS pixels from its upper left; null where there is none, or a handle. */
   readonly pick: (x: number, y: number) => string | null;
+  /** The point of the prop seen at a place of the canvas, in CSS pixels from its upper left; null where there is none. */
+  readonly pinAt: (x: number, y: number) => Pinned | null;
+  /** What is read at a pin now, by the reference evaluator; null where its prop is not drawn. */
+  readonly readPin: (pin: Pinned) => PinSeen | null;
+  /** The same steps as the graphics card has them there, by their keys; what it does not draw has none. */
+  readonly drawPin: (
+    pin: Pinned,
+    screen: readonly [number, number],
+  ) => Promise<ReadonlyMap<string, readonly number[]>>;
   /** Turns the camera to some props, or to the whole set, from where it looks now. */
   readonly frame: (ids: readonly string[]) => void;
   readonly seen: () => Seen;

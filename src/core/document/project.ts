@@ -3,7 +3,8 @@ import type { PartBodies, PartKind } from './documentKinds.ts';
 export { PART_KINDS, type PartBodies, type PartKind } from './documentKinds.ts';
 export type { MaterialDocument, Preset } from './kinds/material.ts';
 export type { ScriptDocument } from './kinds/script.ts';
-export type { Environment, FrameLayer, Light, Prop, StageDocument } from './kinds/stage.ts';
+export type { Environment, FrameLayer, Light, Pin, Prop, StageDocument } from './kinds/stage.ts';
+export { MOST_PINS } from './kinds/stage.ts';
 
 /** What a part may be called by others and in an address. */
 export const PART_ID = /^[A-Za-z0-9][A-Za-z0-9_-]{0,63}$/;

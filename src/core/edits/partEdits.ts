@@ -1,4 +1,4 @@
-import { setFrame, withoutProps } from './stageEdits.ts';
+import { setFrame, takeOut } from './stageEdits.ts';
 import type { MaterialDocument, Part, PartKind, PartOf } from '../document/project.ts';
 import { newPart, setsOf } from '../document/project.ts';
 import { shaderNumbers, isTable } from '../document/shader.ts';
@@ -193,7 +193,7 @@ export const deletePart = (parts: Iterable<Part>, part: Part): Deletion | string
     const { props, frame } = set.body;
     const bare = props.flatMap((prop) => (gone.has(prop.material) ? [prop.id] : []));
     const patches: Patch[] = [];
-    if (bare.length) patches.push({ op: 'replace', path: ['props'], value: withoutProps(props, bare) });
+    if (bare.length) patches.push(...takeOut(set, bare));
     const layers = frame?.filter((each) => !gone.has(each.material));
     if (frame && layers!.length < frame.length) {
       patches.push(setFrame(set, layers!, '').patches[0]!);

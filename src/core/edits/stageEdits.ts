@@ -1,7 +1,7 @@
 import type { Edit, Patch } from '../document/patch.ts';
 import { keptPlace, parentsOf } from '../document/parents.ts';
 import { freeTitle } from './freeTitle.ts';
-import type { FrameLayer, Light, PartOf, Prop } from '../document/project.ts';
+import type { FrameLayer, Light, PartOf, Pin, Prop } from '../document/project.ts';
 
 type StageSet = PartOf<'stage'>;
 
@@ -74,13 +74,23 @@ export const withoutProps = (props: readonly Prop[], ids: readonly string[]): re
     return [onParent(props, each, left)];
   });
 
+/** Takes props out, and the pins on them. */
+export const takeOut = (set: StageSet, ids: readonly string[]): readonly Patch[] => {
+  const { pins } = set.body;
+  const left = pins?.filter((each) => !ids.includes(each.prop));
+  return [
+    { op: 'replace', path: ['props'], value: withoutProps(set.body.props, ids) },
+    ...(pins && left!.length < pins.length ? setPins(set, left!, '').patches : []),
+  ];
+};
+
 /** Takes props out. */
 export const removeProps = (set: StageSet, ids: readonly string[]): Edit => {
   const gone = set.body.props.filter((each) => ids.includes(each.id));
   return {
     label: gone.length === 1 ? `Delete ${gone[0]!.name}` : `Delete ${gone.length} props`,
     part: set.id,
-    patches: [{ op: 'replace', path: ['props'], value: withoutProps(set.body.props, ids) }],
+    patches: takeOut(set, ids),
   };
 };
 
@@ -110,6 +120,17 @@ export const duplicateProps = (
   const label = made.length === 1 ? 'Duplicate prop' : `Duplicate ${made.length} props`;
   return { made, edit: { label, part: set.id, patches: [{ op: 'replace', path: ['props'], value: props }] } };
 };
+
+/** Changes the pins of a set; nothing is written where none is left. */
+export const setPins = (set: StageSet, pins: readonly Pin[], label: string, merge?: string): Edit => ({
+  ...{ label, part: set.id },
+  ...(merge === undefined ? {} : { merge }),
+  patches: pins.length
+    ? [{ op: 'add', path: ['pins'], value: pins }]
+    : set.body.pins
+      ? [{ op: 'remove', path: ['pins'] }]
+      : [],
+});
 
 /** Changes what is laid over the whole frame; nothing is written where nothing is. */
 export const setFrame = (set: StageSet, frame: readonly FrameLayer[], label: string): Edit => ({

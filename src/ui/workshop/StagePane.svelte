@@ -13,12 +13,19 @@
   import { requirementsOf } from '#core/analyse/requirements.ts';
   import { picturesOf } from './picturesOf.ts';
   import type { Pictures } from './pictures.svelte.ts';
+  import PinLayer from './pins/PinLayer.svelte';
+  import type { PinWatch } from './pins/watchPins.svelte.ts';
   import type { Rehearsal } from './rehearsal.svelte.ts';
   import type { Session } from './state/session.svelte.ts';
   import { VIEWS } from './state/views.ts';
 
-  let { session, rehearsal, pictures }: { session: Session; rehearsal: Rehearsal; pictures: Pictures } =
-    $props();
+  interface Props {
+    session: Session;
+    rehearsal: Rehearsal;
+    pictures: Pictures;
+    pins: PinWatch;
+  }
+  let { session, rehearsal, pictures, pins }: Props = $props();
 
   let canvas: HTMLCanvasElement;
   let pane: HTMLDivElement;
@@ -30,6 +37,7 @@
   let baking = $state.raw<{ readonly done: number; readonly of: number } | null>(null);
   /** Pictures that have arrived and programs that were linked, so that step pictures follow them. */
   let arrived = $state(0);
+  let [width, height] = $state([1, 1]);
 
   onMount(() => {
     let made: Stage;
@@ -49,6 +57,7 @@
           });
         },
         onChanged: () => (arrived += 1),
+        onFrame: () => pins.look(),
         onPlaced: (places) => placeProps(session, places),
         onSettled: () => session.settle(),
       });
@@ -58,16 +67,19 @@
       return;
     }
     const observer = new ResizeObserver(([entry]) => {
-      const { width, height } = entry!.contentRect;
+      ({ width, height } = entry!.contentRect);
       if (width && height) made.resize(width, height, window.devicePixelRatio || 1);
     });
     observer.observe(pane);
+    [width, height] = [pane.clientWidth, pane.clientHeight];
     made.resize(pane.clientWidth, pane.clientHeight, window.devicePixelRatio || 1);
     stage = made;
     pictures.attach(made);
+    pins.attach(made);
     return () => {
       observer.disconnect();
       pictures.attach(null);
+      pins.attach(null);
       made.dispose();
     };
   });
@@ -164,6 +176,11 @@
       session.settle();
     });
   });
+  // Another pin is read, or one was moved: the frame need not be another for that.
+  $effect(() => {
+    void [session.pin, session.stage?.body.pins];
+    untrack(() => pins.look());
+  });
   // svelte-ignore state_referenced_locally
   const hands = createStageHands(
     session,
@@ -242,8 +259,10 @@
     aria-busy={session.isCompiling}
     aria-label="The stage"
     tabindex="0"
+    class:cursor-crosshair={session.pinning}
     {...hands}
   ></canvas>
+  <PinLayer {session} {pins} {width} {height} />
   <div class="pointer-events-none absolute top-2 left-3 flex items-center text-[12px] text-[#b8b8b8]">
     {#if session.sets.length > 1}
       <select
@@ -351,6 +370,13 @@
         </button>
       {/if}
     </div>
+    <button
+      class="h-6 rounded-md bg-[#111d] px-2.5 text-[12px] font-semibold text-[#cfcfcf] hover:text-white"
+      class:on={session.pinning}
+      aria-pressed={session.pinning}
+      title="Press on a prop to put a pin there: every step is read at it (X)"
+      onclick={() => session.setPinning(!session.pinning)}>Pin</button
+    >
     <button
       class="flex h-6 w-6 items-center justify-center rounded-md bg-[#111d] text-[#cfcfcf] hover:text-white"
       title="Reset the camera"

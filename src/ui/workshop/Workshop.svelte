@@ -24,6 +24,7 @@
     takeAsDefaults,
   } from './parts/doToPart.ts';
   import { createPortraits } from './parts/portraits.svelte.ts';
+  import { watchPins } from './pins/watchPins.svelte.ts';
   import { createPictures } from './pictures.svelte.ts';
   import { createRehearsal } from './rehearsal.svelte.ts';
   import Score from './score/Score.svelte';
@@ -38,9 +39,11 @@
   const session = sessionHere();
   const rehearsal = createRehearsal(session);
   const pictures = createPictures();
+  const pins = watchPins(session);
   const portraits = createPortraits(session);
   onDestroy(() => {
     rehearsal.stop();
+    pins.close();
     portraits.close();
   });
   let open = $state<'commands' | 'history' | 'keys' | null>(null);
@@ -223,7 +226,7 @@
   <PaneGroup direction="vertical" autoSaveId="wicked-veil.rows" class="min-h-0 flex-1">
     <Pane defaultSize={51.4} minSize={20}>
       <PaneGroup direction="horizontal" autoSaveId="wicked-veil.columns">
-        <Pane defaultSize={63.5} minSize={30}><StagePane {session} {rehearsal} {pictures} /></Pane>
+        <Pane defaultSize={63.5} minSize={30}><StagePane {session} {rehearsal} {pictures} {pins} /></Pane>
         <PaneResizer class="pane-resizer w-px cursor-ew-resize bg-rule" aria-label="Width of the stage" />
         <Pane defaultSize={36.5} minSize={24}
           ><ParametersPane {session} {rehearsal} onedit={editParameter} /></Pane
@@ -236,6 +239,7 @@
         {session}
         {rehearsal}
         {pictures}
+        {pins}
         {portraits}
         onexpose={expose}
         oncode={(step) => (coding = step)}

@@ -91,6 +91,19 @@ const environment = object({
   /** What its light is multiplied by, from 0 to 100. */
   strength: standing(number, 1),
 });
+const pin = object({
+  id,
+  name: text(120),
+  /** The prop's id. */
+  prop: id,
+  at: told(
+    numbers(3),
+    'In the mesh’s own space, in metres: the point of the mesh nearest to it is meant, wherever the prop stands and whatever moves it.',
+  ),
+});
+export type Pin = Read<typeof pin>;
+export const MOST_PINS = 16;
+
 export type Environment = Read<typeof environment>;
 export type Air = Read<typeof air>;
 export type Light = Read<typeof light>;
@@ -103,6 +116,7 @@ export const stage = documentKind({
     frame: optional({
       ...told(list(frameLayer, 16), 'What is laid over the whole frame, one after another, before bloom.'),
     }),
+    pins: optional(told(list(pin, MOST_PINS), 'Points put on props, at which every step is read.')),
     lights: list(light, 4),
     /** Linear light from above and from below. */
     ambientUp: numbers(3),

@@ -10,6 +10,7 @@ import { findItems } from '../score/paletteItems.ts';
 import { focusNow, focusStep } from '../score/stops.ts';
 import { VIEWS } from '../state/views.ts';
 import type { Session } from '../state/session.svelte.ts';
+import { addPinTo } from '../pins/doToPin.ts';
 import { propsInHand } from '../state/propsInHand.ts';
 import { TABS } from '../state/views.ts';
 import { MESH_KINDS, type MadeRecipe } from '#core/meshes/makeMesh.ts';
@@ -121,7 +122,11 @@ export const EVERYWHERE: readonly DeskCommand[] = [
     ...{ name: 'Show the finished picture', keys: ['Escape'], whileRehearsing: true },
     tells: 'stop rehearsing; else back to the finished picture',
     run: ({ session, rehearsal }) =>
-      rehearsal.running ? rehearsal.stop() : session.show({ kind: 'finished' }),
+      rehearsal.running
+        ? rehearsal.stop()
+        : session.pinning
+          ? session.setPinning(false)
+          : session.show({ kind: 'finished' }),
   },
   ...VIEWS.filter(({ kind }) => kind !== 'finished').map(({ kind, name }) => ({
     name: `Show ${name}`,
@@ -163,6 +168,17 @@ export const EVERYWHERE: readonly DeskCommand[] = [
     when: ({ session }: Desk) => session.stage !== null && session.material !== null,
     run: ({ newProp }: Desk) => newProp(kind),
   })),
+  {
+    ...{ name: ({ session }) => (session.pinning ? 'Put no pin' : 'Put a pin'), keys: ['X'] },
+    tells: 'put a pin where the stage is pressed next; with Shift more than one',
+    when: ({ session }) => session.stage !== null,
+    run: ({ session }) => session.setPinning(!session.pinning),
+  },
+  {
+    name: ({ session }) => `Put a pin on ${propsInHand(session).at(-1)!.name}`,
+    when: ({ session }) => session.props.length > 0 && propsInHand(session).length > 0,
+    run: ({ session }) => addPinTo(session, propsInHand(session).at(-1)!),
+  },
   {
     name: 'Frame the whole set',
     when: ({ session }) => session.stage !== null,
@@ -226,6 +242,10 @@ const offered = ({ session }: Desk): DeskCommand[] => [
       name: `Let ${session.material!.name} be of the shader ${shader.name}`,
       run: (desk: Desk) => desk.useShader(shader),
     })),
+  ...(session.stage?.body.pins ?? []).map((each) => ({
+    name: `Read the pin ${each.name}`,
+    run: () => session.holdPin(each.id),
+  })),
   ...(session.score?.body.strands ?? []).map((each) => ({
     name: `Go to strand ${each.name}`,
     run: () => {

@@ -2,6 +2,7 @@
   import { Tabs } from 'bits-ui';
   import type { Step } from '#core/document/shader.ts';
   import type { Portraits } from '../parts/portraits.svelte.ts';
+  import type { PinWatch } from '../pins/watchPins.svelte.ts';
   import type { Pictures } from '../pictures.svelte.ts';
   import type { Rehearsal } from '../rehearsal.svelte.ts';
   import type { Session } from '../state/session.svelte.ts';
@@ -18,6 +19,7 @@
     session: Session;
     rehearsal: Rehearsal;
     pictures: Pictures;
+    pins: PinWatch;
     portraits: Portraits;
     onexpose: (step: Step, argument: string) => void;
     oncode: (step: string) => void;
@@ -32,6 +34,7 @@
     session,
     rehearsal,
     pictures,
+    pins,
     portraits,
     onexpose,
     oncode,
@@ -82,7 +85,7 @@
   </div>
   <Tabs.Content value="strands" class="min-h-0 flex-1 overflow-auto">
     {#if session.score}
-      <Strands {session} score={session.score} {pictures} {onexpose} {oncode} {onfold} />
+      <Strands {session} score={session.score} {pictures} {pins} {onexpose} {oncode} {onfold} />
     {:else}
       <p class="p-4 text-second">This project has no shader yet.</p>
     {/if}

@@ -4,6 +4,7 @@
   import { knobNumbers, type Diagnostic } from '#core/lower/lowerShader.ts';
   import type { OperatorInput } from '#core/operators/declare.ts';
   import { operatorOf } from '#core/lower/stepOperator.ts';
+  import type { StepReading } from '../pins/watchPins.svelte.ts';
   import type { StepPicture as Picture } from '../pictures.svelte.ts';
   import ArgumentField from './ArgumentField.svelte';
   import { createCardDrop, STEP } from './cardDrop.svelte.ts';
@@ -25,6 +26,8 @@
     names: ScoreNames;
     parameters: readonly Parameter[];
     picture: Picture | undefined;
+    /** What it comes to at the pin that is read. */
+    reading: StepReading | null;
     /** “1 → 3” where one number from the left is spread over several. */
     spread: string | null;
     mistakes: readonly Diagnostic[];
@@ -59,6 +62,7 @@
     names,
     parameters,
     picture,
+    reading,
     spread,
     mistakes,
     notes,
@@ -236,7 +240,18 @@
           {#each shownInputs as entry (entry[0])}{@render argument(entry)}{/each}
         {/if}
       </div>
-      <div class="range"><RangeBar range={picture?.range} /></div>
+      <div class="range">
+        <RangeBar range={picture?.range} />
+        {#if reading}
+          <span
+            class="reading mono"
+            title={reading.told}
+            data-reading
+            data-compared={reading.isCompared ? 'yes' : 'no'}
+            >{reading.text}{#if reading.drawn !== null}<b> ≠ {reading.drawn}</b>{/if}</span
+          >
+        {/if}
+      </div>
     </div>
     {#if restInputs.length && !reads}
       <div class="rest">
@@ -383,7 +398,20 @@
     color: var(--ink);
     text-decoration: underline;
   }
+  .reading {
+    color: var(--limelight-ink);
+    font-size: 11px;
+    line-height: 7px;
+    transform: translateY(-3px);
+    white-space: nowrap;
+  }
+  .reading b {
+    color: var(--oxblood);
+  }
   .range {
+    display: flex;
+    gap: 12px;
+    align-items: center;
     margin-top: auto;
     padding-bottom: 3px;
   }

@@ -15,6 +15,7 @@
   import type { Diagnostic } from '#core/lower/lowerShader.ts';
   import { operatorOf } from '#core/lower/stepOperator.ts';
   import { componentsOf, type Type } from '#core/program/types.ts';
+  import type { PinWatch } from '../pins/watchPins.svelte.ts';
   import type { Pictures } from '../pictures.svelte.ts';
   import type { ScorePart, Session } from '../state/session.svelte.ts';
   import { addStop, focusNow, focusStep, focusStop, isStop, rowStop, stopOf } from './stops.ts';
@@ -32,6 +33,7 @@
     score: ScorePart;
     view: ScoreView;
     pictures: Pictures;
+    pins: PinWatch;
     strand: Strand;
     index: number;
     onexpose: (step: Step, argument: string) => void;
@@ -42,7 +44,8 @@
     /** Asks to fold this strand, or those chosen, into a motif. */
     onfold: () => void;
   }
-  let { session, score, view, pictures, strand, index, onexpose, onnew, oncode, onfold }: Props = $props();
+  let { session, score, view, pictures, pins, strand, index, onexpose, onnew, oncode, onfold }: Props =
+    $props();
 
   const shader = $derived(score);
   const typeOf = (step: string | undefined): Type | null => {
@@ -251,6 +254,7 @@
           names={view.names}
           parameters={view.parameters}
           picture={pictureOf(step.id)}
+          reading={pins.of(tapKey(strand.id, step.id))}
           spread={spreadOf(i)}
           mistakes={mistakesOf(step.id)}
           notes={ofStep(view.notes, step.id)}

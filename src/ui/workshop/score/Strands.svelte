@@ -1,6 +1,7 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import type { Step, Strand } from '#core/document/shader.ts';
+  import type { PinWatch } from '../pins/watchPins.svelte.ts';
   import type { Pictures } from '../pictures.svelte.ts';
   import type { ScorePart, Session } from '../state/session.svelte.ts';
   import MotifRow from './MotifRow.svelte';
@@ -16,11 +17,12 @@
     session: Session;
     score: ScorePart;
     pictures: Pictures;
+    pins: PinWatch;
     onexpose: (step: Step, argument: string) => void;
     oncode: (step: string) => void;
     onfold: (strand: string) => void;
   }
-  let { session, score, pictures, onexpose, oncode, onfold }: Props = $props();
+  let { session, score, pictures, pins, onexpose, oncode, onfold }: Props = $props();
   // svelte-ignore state_referenced_locally
   const view = createScoreView(session, () => score);
 
@@ -65,6 +67,7 @@
           {score}
           {view}
           {pictures}
+          {pins}
           {strand}
           {index}
           {onexpose}

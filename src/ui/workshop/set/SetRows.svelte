@@ -5,6 +5,7 @@
   import FrameRow from './FrameRow.svelte';
   import LightRow from './LightRow.svelte';
   import { newProp } from './doToProp.ts';
+  import PinRow from './PinRow.svelte';
   import PropRow from './PropRow.svelte';
 
   let { session, portraits }: { session: Session; portraits: Portraits } = $props();
@@ -38,6 +39,7 @@
         material on the stage once something is there.
       </p>
     {/each}
+    <PinRow {session} {set} />
     <LightRow {session} {set} />
     <FrameRow {session} {set} />
   {:else}

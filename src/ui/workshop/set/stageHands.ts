@@ -7,6 +7,7 @@ import { commandFor } from '../commands/command.ts';
 import { HANDLES, ON_PROP, type PropDeed } from '../commands/onProp.ts';
 import { propsInHand } from '../state/propsInHand.ts';
 import type { Session } from '../state/session.svelte.ts';
+import { addPin } from '../pins/doToPin.ts';
 import { doToProps, dressProps, nudgeProps } from './doToProp.ts';
 
 /** What a material is dragged as, from the project’s list to the stage. */
@@ -62,6 +63,15 @@ export const createStageHands = (session: Session, stage: () => Stage | null, is
       const moved = Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y);
       pressed = null;
       if (moved > STILL) return;
+      if (session.pinning) {
+        const { left, top } = (event.currentTarget as HTMLElement).getBoundingClientRect();
+        const spot = stage()?.pinAt(event.clientX - left, event.clientY - top);
+        if (spot) addPin(session, spot);
+        else toast('There is no prop there to put a pin on.');
+        // One press, one pin; with Shift the next press puts another.
+        if (!event.shiftKey) session.setPinning(false);
+        return;
+      }
       const found = under(event);
       const more = event.shiftKey || event.ctrlKey || event.metaKey;
       if (!found) {

@@ -24,6 +24,9 @@ export const createSelection = (project: Project, parts: () => ReadonlyMap<strin
   let propToName = $state<string | null>(null);
   let handles = $state<Hand['mode']>('move');
   let snap = $state(false);
+  /** The pin that is read in the score, and whether a press on the stage puts one. */
+  let pin = $state<string | null>(setsOf(project)[0]?.body.pins?.[0]?.id ?? null);
+  let pinning = $state(false);
   /** What the camera is asked to frame. */
   let framing = $state.raw<readonly string[] | null>(null);
   /** The set’s camera is asked to stand where the stage is seen from now. */
@@ -75,6 +78,15 @@ export const createSelection = (project: Project, parts: () => ReadonlyMap<strin
     for (const each of wanted) chosen.add(each);
   };
 
+  /** The panel and the score show what a prop is of. */
+  const showMaterialOf = (id: string | undefined): void => {
+    const prop = set?.body.props.find((each) => each.id === id);
+    if (!prop || prop.material === materialId || !parts().has(prop.material)) return;
+    materialId = prop.material;
+    motifId = null;
+    look();
+  };
+
   return {
     get materials() {
       return materials;
@@ -91,6 +103,7 @@ export const createSelection = (project: Project, parts: () => ReadonlyMap<strin
       setId = id;
       scriptId = null;
       props = [];
+      pin = sets.find((each) => each.id === id)?.body.pins?.[0]?.id ?? null;
       const first = firstMaterial(sets.find((each) => each.id === id));
       if (first !== null) materialId = first;
       motifId = null;
@@ -117,11 +130,7 @@ export const createSelection = (project: Project, parts: () => ReadonlyMap<strin
     /** Takes props in hand; the panel shows what the last of them is of. */
     holdProps: (ids: readonly string[]) => {
       props = ids;
-      const last = set?.body.props.find((each) => each.id === ids.at(-1));
-      if (!last || last.material === materialId || !parts().has(last.material)) return;
-      materialId = last.material;
-      motifId = null;
-      look();
+      showMaterialOf(ids.at(-1));
     },
     get propToName() {
       return propToName;
@@ -140,6 +149,21 @@ export const createSelection = (project: Project, parts: () => ReadonlyMap<strin
     },
     setSnap: (on: boolean) => {
       snap = on;
+    },
+    get pin() {
+      return pin;
+    },
+    /** Reads a pin in the score; null reads none. */
+    holdPin: (id: string | null) => {
+      pin = id;
+      const on = set?.body.pins?.find((each) => each.id === id)?.prop;
+      showMaterialOf(on);
+    },
+    get pinning() {
+      return pinning;
+    },
+    setPinning: (on: boolean) => {
+      pinning = on;
     },
     get takingView() {
       return takingView;

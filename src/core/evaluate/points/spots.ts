@@ -1,0 +1,104 @@
+import type { Mesh } from '../../meshes/mesh.ts';
+
+/** A prop's place: a 4×4 matrix, column after column. */
+export type Placement = ArrayLike<number>;
+
+/** Places on a mesh's triangles. */
+export interface Spots {
+  readonly count: number;
+  /** Three corners of the mesh each. */
+  readonly corners: Uint32Array;
+  /** How much each corner counts there; a spot's three sum to 1. */
+  readonly weights: Float32Array;
+}
+
+type Triple = readonly [number, number, number];
+const sub = (a: Triple, b: Triple): Triple => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
+const dot = (a: Triple, b: Triple): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+const cross = (a: Triple, b: Triple): Triple => [
+  a[1] * b[2] - a[2] * b[1],
+  a[2] * b[0] - a[0] * b[2],
+  a[0] * b[1] - a[1] * b[0],
+];
+const cornerOf = ({ positions }: Mesh, i: number): Triple => [
+  positions[i * 3]!,
+  positions[i * 3 + 1]!,
+  positions[i * 3 + 2]!,
+];
+
+/** Weights of the point of a triangle nearest to p (C. Ericson, Real-Time Collision Detection, 2005, 5.1.5). */
+const nearestIn = (p: Triple, a: Triple, b: Triple, c: Triple): Triple => {
+  const [ab, ac, ap] = [sub(b, a), sub(c, a), sub(p, a)];
+  const [d1, d2] = [dot(ab, ap), dot(ac, ap)];
+  if (d1 <= 0 && d2 <= 0) return [1, 0, 0];
+  const bp = sub(p, b);
+  const [d3, d4] = [dot(ab, bp), dot(ac, bp)];
+  if (d3 >= 0 && d4 <= d3) return [0, 1, 0];
+  const vc = d1 * d4 - d3 * d2;
+  if (vc <= 0 && d1 >= 0 && d3 <= 0) return [1 - d1 / (d1 - d3), d1 / (d1 - d3), 0];
+  const cp = sub(p, c);
+  const [d5, d6] = [dot(ab, cp), dot(ac, cp)];
+  if (d6 >= 0 && d5 <= d6) return [0, 0, 1];
+  const vb = d5 * d2 - d1 * d6;
+  if (vb <= 0 && d2 >= 0 && d6 <= 0) return [1 - d2 / (d2 - d6), 0, d2 / (d2 - d6)];
+  const va = d3 * d6 - d5 * d4;
+  if (va <= 0 && d4 - d3 >= 0 && d5 - d6 >= 0) {
+    const w = (d4 - d3) / (d4 - d3 + (d5 - d6));
+    return [0, 1 - w, w];
+  }
+  const sum = va + vb + vc;
+  return [va / sum, vb / sum, vc / sum];
+};
+
+/** The spot of a mesh nearest to a point of its own space; null of a mesh without a triangle of any size. */
+export const nearestSpot = (mesh: Mesh, at: Triple): Spots | null => {
+  let least = Infinity;
+  let found: Spots | null = null;
+  for (let t = 0; t + 2 < mesh.indices.length; t += 3) {
+    const ids = [mesh.indices[t]!, mesh.indices[t + 1]!, mesh.indices[t + 2]!] as const;
+    const [a, b, c] = ids.map((i) => cornerOf(mesh, i)) as unknown as readonly [Triple, Triple, Triple];
+    const face = cross(sub(b, a), sub(c, a));
+    if (!(dot(face, face) > 0)) continue;
+    const weights = nearestIn(at, a, b, c);
+    const there = [0, 1, 2].map((i) => weights[0] * a[i]! + weights[1] * b[i]! + weights[2] * c[i]!);
+    const away = Math.hypot(...there.map((x, i) => x - at[i]!));
+    if (away >= least) continue;
+    least = away;
+    found = { count: 1, corners: Uint32Array.from(ids), weights: Float32Array.from(weights) };
+  }
+  return found;
+};
+
+/** Fractions of the plastic number, which spread points evenly (M. Roberts, "The Unreasonable Effectiveness of Quasirandom Sequences", 2018). */
+const [ROW, COLUMN] = [0.7548776662466927, 0.5698402909980532];
+
+/**
+ * Spots spread evenly over the area of a placed mesh, the same ones every time.
+ * @throws Error where the mesh has no area
+ */
+export const spotsOver = (mesh: Mesh, m: Placement, count: number): Spots => {
+  const inWorld = (i: number): Triple => {
+    const [x, y, z] = cornerOf(mesh, i);
+    return [0, 1, 2].map((r) => m[r]! * x + m[4 + r]! * y + m[8 + r]! * z) as unknown as Triple;
+  };
+  const upTo = new Float64Array(mesh.indices.length / 3);
+  let area = 0;
+  for (let t = 0; t < upTo.length; t += 1) {
+    const [a, b, c] = [0, 1, 2].map((k) => inWorld(mesh.indices[t * 3 + k]!)) as [Triple, Triple, Triple];
+    area += Math.hypot(...cross(sub(b, a), sub(c, a))) || 0;
+    upTo[t] = area;
+  }
+  if (!(area > 0)) throw new Error('this mesh has no triangle of any size');
+  const corners = new Uint32Array(count * 3);
+  const weights = new Float32Array(count * 3);
+  for (let i = 0, t = 0; i < count; i += 1) {
+    const wanted = ((i + 0.5) / count) * area;
+    while (t < upTo.length - 1 && upTo[t]! < wanted) t += 1;
+    corners.set(mesh.indices.subarray(t * 3, t * 3 + 3), i * 3);
+    // A square's point folded into a triangle: its area stays evenly covered.
+    const [u, v] = [(0.5 + i * ROW) % 1, (0.5 + i * COLUMN) % 1];
+    const folded = u + v > 1 ? ([1 - u, 1 - v] as const) : ([u, v] as const);
+    weights.set([1 - folded[0] - folded[1], ...folded], i * 3);
+  }
+  return { count, corners, weights };
+};

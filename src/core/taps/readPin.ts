@@ -1,0 +1,119 @@
+import { prepare } from '../evaluate/columns/evaluate.ts';
+import { inputsAt, spotsBeside, standCorners, type Given, type Standing } from '../evaluate/points/onMesh.ts';
+import type { Points } from '../evaluate/points/points.ts';
+import type { Spots } from '../evaluate/points/spots.ts';
+import { INPUTS, type InputName } from '../program/inputs.ts';
+import { valueAt, type Column } from '../program/kernels/column.ts';
+import type { Type } from '../program/types.ts';
+import { reachable, type Program, type Value } from '../program/value.ts';
+
+/** What a step comes to at a pin. */
+export interface Reading {
+  readonly type: Type;
+  /** Null where it cannot be computed outside the picture. */
+  readonly numbers: readonly number[] | null;
+  /** How far each goes within a sixteenth of a pixel: what is drawn may be from anywhere in it. */
+  readonly spread?: readonly number[];
+  /** Why not, as a sentence. */
+  readonly why?: string;
+}
+
+/** Where a pin is, as its shader sees it. */
+export interface PinPlace {
+  readonly position: readonly number[];
+  readonly normal: readonly number[];
+  readonly uv: readonly number[];
+  readonly isFront: boolean;
+}
+
+export interface PinReading {
+  readonly place: PinPlace;
+  /** In the order of the program's taps. */
+  readonly readings: readonly Reading[];
+}
+
+/** What only the stage's own passes know. */
+const OF_THE_SCENE: ReadonlySet<string> = new Set<InputName>([
+  'sceneDepthMap',
+  'sceneColorMap',
+  'surfaceDistance',
+]);
+
+/** Whether the columns lack something that a value reads, as a sentence. */
+const lackOf = (value: Value): string | null => {
+  const found = reachable([value]).find(
+    ({ op, payload }) => op === 'input' && OF_THE_SCENE.has(payload as string),
+  );
+  return found
+    ? `It reads what only the picture knows: ${INPUTS[found.payload as InputName].summary.toLowerCase()}`
+    : null;
+};
+
+/** Numbers of a spot and its quad. */
+const QUAD = 4;
+/** Graphics cards place corners on a grid of sixteenths of a pixel, or a finer one (OpenGL ES 3.0, SUBPIXEL_BITS). */
+const NUDGES = [
+  [1 / 16, 0],
+  [0, 1 / 16],
+] as const;
+const apart = (column: Column): Omit<Reading, 'type'> => {
+  const numbers = valueAt(column, 0);
+  const others = NUDGES.map((_, k) => valueAt(column, QUAD * (k + 1)));
+  return {
+    numbers,
+    spread: numbers.map((x, i) => Math.max(...others.map((other) => Math.abs(x - other[i]!)))),
+  };
+};
+
+/**
+ * Prepares a program's steps to be read at points of a mesh: what they come to there, computed as the reference means
+ * it, slopes from the neighbouring pixels of the picture.
+ */
+export const preparePin = (program: Program) => {
+  const values = program.taps.map(({ value }) => value);
+  const lacks = values.map(lackOf);
+  const known = values.filter((_, i) => lacks[i] === null);
+  const offset = program.outputs['vertexOffset'];
+  const together = prepare(known);
+  const alone = new Map<Value, ReturnType<typeof prepare>>();
+
+  const compute = (points: Points): ReadonlyMap<Value, Omit<Reading, 'type'>> => {
+    try {
+      const made = together(points);
+      return new Map(known.map((value, i) => [value, apart(made[i]!)]));
+    } catch {
+      // One that cannot be computed leaves the others theirs.
+      return new Map(known.map((value) => [value, computeAlone(value, points)]));
+    }
+  };
+  const computeAlone = (value: Value, points: Points): Omit<Reading, 'type'> => {
+    const run = alone.get(value) ?? prepare([value]);
+    alone.set(value, run);
+    try {
+      return apart(run(points)[0]!);
+    } catch (error) {
+      return { numbers: null, why: `It cannot be computed here: ${(error as Error).message}.` };
+    }
+  };
+
+  /** @throws Error where the vertex offset reads what is not known here */
+  return (standing: Standing, spot: Spots, given: Given): PinReading => {
+    const corners = standCorners(standing, spot.corners, offset, given);
+    const points: Points = { ...inputsAt(corners, spotsBeside(corners, spot, NUDGES), true), ...given };
+    const made = compute(points);
+    const at = (name: InputName, size: number): number[] => {
+      const column = points.inputs[name]!;
+      return Array.from({ length: size }, (_, c) => column[c * points.count]!);
+    };
+    return {
+      place: {
+        ...{ position: at('position', 3), normal: at('normal', 3), uv: at('uv', 2) },
+        isFront: at('frontFacing', 1)[0] === 1,
+      },
+      readings: values.map((value, i) => {
+        const why = lacks[i];
+        return { type: value.type, ...(why ? { numbers: null, why } : made.get(value)!) };
+      }),
+    };
+  };
+};

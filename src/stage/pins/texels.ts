@@ -1,0 +1,43 @@
+import type { Texture, WebGLRenderer } from 'three';
+import type { Picture } from '#core/evaluate/points/points.ts';
+
+const GREY: Picture = {
+  ...{ width: 1, height: 1, wrap: 'repeat', filter: 'nearest' },
+  rgba: Float32Array.of(128 / 255, 128 / 255, 128 / 255, 1),
+};
+
+/**
+ * What a texture holds, as the graphics card has it: read from there, since a canvas would multiply colours by alpha.
+ * One that is missing or on its way is plain grey, as it is drawn.
+ */
+export const createTexels = (renderer: WebGLRenderer) => {
+  const known = new WeakMap<object, Picture>();
+  const read = (texture: Texture, image: { readonly width: number; readonly height: number }): Picture => {
+    renderer.initTexture(texture);
+    const gl = renderer.getContext() as WebGL2RenderingContext;
+    const { __webglTexture: made } = renderer.properties.get(texture) as {
+      readonly __webglTexture?: WebGLTexture;
+    };
+    if (!made) return GREY;
+    const { width, height } = image;
+    const bytes = new Uint8Array(width * height * 4);
+    const before = gl.getParameter(gl.READ_FRAMEBUFFER_BINDING) as WebGLFramebuffer | null;
+    const buffer = gl.createFramebuffer();
+    gl.bindFramebuffer(gl.READ_FRAMEBUFFER, buffer);
+    gl.framebufferTexture2D(gl.READ_FRAMEBUFFER, gl.COLOR_ATTACHMENT0, gl.TEXTURE_2D, made, 0);
+    gl.readPixels(0, 0, width, height, gl.RGBA, gl.UNSIGNED_BYTE, bytes);
+    gl.bindFramebuffer(gl.READ_FRAMEBUFFER, before);
+    gl.deleteFramebuffer(buffer);
+    return {
+      ...{ width, height, wrap: 'repeat', filter: 'linear' },
+      rgba: Float32Array.from(bytes, (x) => x / 255),
+    };
+  };
+  return (texture: Texture | undefined): Picture => {
+    const image = texture?.image as { readonly width: number; readonly height: number } | undefined | null;
+    if (!texture || !image?.width || !image.height) return GREY;
+    const picture = known.get(image) ?? read(texture, image);
+    known.set(image, picture);
+    return picture;
+  };
+};
