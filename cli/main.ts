@@ -9,6 +9,7 @@ const COMMANDS: Readonly<Record<string, () => Promise<Command>>> = {
   compile: async () => (await import('./commands/compile.ts')).compile,
   evaluate: async () => (await import('./commands/evaluate.ts')).evaluate,
   bake: async () => (await import('./commands/bake.ts')).bake,
+  sweep: async () => (await import('./commands/sweep.ts')).sweep,
   operators: async () => (await import('./commands/operators.ts')).operators,
   import: async () => (await import('./commands/importGlsl.ts')).importGlsl,
   new: async () => (await import('./commands/newDocument.ts')).newDocument,
@@ -31,6 +32,10 @@ export const SUMMARIES: Readonly<Record<string, readonly [usage: string, summary
   bake: [
     'bake PATH --strand NAME --out DIR|x.png [--size 512|512x256] [--bits 8|16] [--material NAME] [--parameter NAME=VALUE] [--picture NAME=FILE.png] [--force] [--watch]',
     'Computes strands over a square of uv and writes them as PNG.',
+  ],
+  sweep: [
+    'sweep FILE --of PARAMETER [--from NUMBER] [--to NUMBER] [--samples 64] [--strand NAME] [--over square|MESH] [--csv] [--material NAME] [--parameter NAME=VALUE] [--picture NAME=FILE.png]',
+    'Runs a parameter through its range and tells where nothing and where all of it shows.',
   ],
   operators: ['operators', 'Lists every operator: its signature, its cost and what it does.'],
   import: [

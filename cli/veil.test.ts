@@ -15,7 +15,7 @@ const curtain = () =>
 test('--help says what there is, and a wrong call what was expected', () => {
   const help = veil('--help');
   assert.equal(help.status, 0);
-  for (const word of ['check', 'compile', 'evaluate', 'bake', 'operators', 'import', 'new']) {
+  for (const word of ['check', 'compile', 'evaluate', 'bake', 'sweep', 'operators', 'import', 'new']) {
     assert.match(help.out, new RegExp(`veil ${word}`));
     assert.match(veil(word, '--help').out, /Usage|veil /);
   }
@@ -38,6 +38,9 @@ test('--help says what there is, and a wrong call what was expected', () => {
       /--size is a whole number from 1 to/,
     ],
     [['bake', CURTAIN, '--strand', 'order', '--out', 'x.png', '--bits', '12'], /--bits is 8 or 16/],
+    [['sweep', CURTAIN, '--of', 'brun'], /--of should be one of burn,.*not “brun”/],
+    [['sweep', CURTAIN, '--of', 'burn', '--over', 'moon'], /--over is square or a kind of mesh/],
+    [['sweep', CURTAIN, '--of', 'burn', '--samples', '1'], /from 2 to 4096/],
     [['evaluate', CURTAIN, '--strand', 'ordre', '--points', 'p.json'], /--strand should be one of order/],
   ] as const) {
     const { status, out, err } = veil(...args);
@@ -270,4 +273,21 @@ test('operators are listed with everything that is known of them', () => {
   };
   assert.ok(all.length > 100);
   assert.ok(all.find((each) => each.name === 'worley')!.cost.arithmetic > 50);
+});
+
+test('sweep tells where a curtain is gone, as sentences, as JSON and as CSV, and what cannot be swept', () => {
+  const told = veil('sweep', CURTAIN, '--of', 'burn', '--from=-0.2', '--to', '1.3');
+  assert.match(told.out, /^Nothing shows from 0\.9\d+\.\nNowhere in this range does all of it show\.\n/);
+  const json = JSON.parse(veil('sweep', CURTAIN, '--of', 'burn', '--json').out) as {
+    readonly result: { readonly samples: readonly { readonly share: number }[] };
+  };
+  assert.equal(json.result.samples.length, 64);
+  assert.ok(json.result.samples[0]!.share > 0.9 && json.result.samples[63]!.share === 0);
+  const rows = veil('sweep', CURTAIN, '--of', 'burn', '--samples', '5', '--csv').out.split('\n');
+  assert.equal(rows[0], 'burn,share,brightest,change');
+  assert.deepEqual(
+    rows.slice(1, 6).map((row) => row.split(',')[0]),
+    ['0', '0.25', '0.5', '0.75', '1'],
+  );
+  assert.match(veil('sweep', CURTAIN, '--of', 'heat').err, /heat is a color; what is swept is one number/);
 });

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { compileShader, programOf } from '#core/compileShader.ts';
 import { evaluateAt, readPoints } from '#core/taps/evaluatePoints.ts';
-import type { Value } from '#core/program/value.ts';
+import type { Program, Value } from '#core/program/value.ts';
 import type { ShaderDocument } from '#core/document/shader.ts';
 import type { Finding } from '../answer.ts';
 import { needFile, Refusal, textOf, type Command } from '../command.ts';
@@ -13,6 +13,7 @@ import { describe } from '../answer.ts';
 
 export interface Computable {
   readonly shader: ShaderDocument;
+  readonly program: Program;
   /** What is worth knowing of the shader. */
   readonly notes: readonly Finding[];
   /** The value of a strand or of an output of the surface. @throws Refusal that lists them */
@@ -38,6 +39,7 @@ export const computable = (file: string): Computable => {
   };
   return {
     shader: found.body,
+    program,
     notes: findings,
     has: (wanted) => find(wanted) !== undefined,
     valueOf: (wanted) => {

@@ -349,6 +349,7 @@ export const createStage = (
       const at = prop === null ? null : pins.spotUnder(prop, x / canvas.clientWidth, y / canvas.clientHeight);
       return prop !== null && at ? { prop, at } : null;
     },
+    standingOf: (prop) => (isGone() ? null : pins.standingOf(prop)),
     readPin: (pin) => (isGone() ? null : pins.read(pin)),
     drawPin: async (pin, screen) => (isGone() ? new Map() : pins.draw(pin, screen)),
     frame: framing.ask,

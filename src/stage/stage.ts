@@ -1,6 +1,7 @@
 import type { CompiledShader } from '#core/compileShader.ts';
 import type { StageDocument } from '#core/document/project.ts';
 import type { SurfaceSettings } from '#core/document/shader.ts';
+import type { Given, Standing } from '#core/evaluate/points/onMesh.ts';
 import type { PinPlace, Reading } from '#core/taps/readPin.ts';
 import type { Baking } from './field/bakery.ts';
 import type { MaterialNumbers } from './scene/propMaterial.ts';
@@ -96,6 +97,8 @@ export interface Stage {
   readonly pick: (x: number, y: number) => string | null;
   /** The point of the prop seen at a place of the canvas, in CSS pixels from its upper left; null where there is none. */
   readonly pinAt: (x: number, y: number) => Pinned | null;
+  /** A prop’s mesh where it stands and what its program is given, for whoever computes with it; null where it is not drawn. */
+  readonly standingOf: (prop: string) => { readonly standing: Standing; readonly given: Given } | null;
   /** What is read at a pin now, by the reference evaluator; null where its prop is not drawn. */
   readonly readPin: (pin: Pinned) => PinSeen | null;
   /** The same steps as the graphics card has them there, by their keys; what it does not draw has none. */

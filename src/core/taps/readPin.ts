@@ -2,10 +2,11 @@ import { prepare } from '../evaluate/columns/evaluate.ts';
 import { inputsAt, spotsBeside, standCorners, type Given, type Standing } from '../evaluate/points/onMesh.ts';
 import type { Points } from '../evaluate/points/points.ts';
 import type { Spots } from '../evaluate/points/spots.ts';
-import { INPUTS, type InputName } from '../program/inputs.ts';
+import type { InputName } from '../program/inputs.ts';
 import { valueAt, type Column } from '../program/kernels/column.ts';
 import type { Type } from '../program/types.ts';
-import { reachable, type Program, type Value } from '../program/value.ts';
+import type { Program, Value } from '../program/value.ts';
+import { lackOf } from './lackOf.ts';
 
 /** What a step comes to at a pin. */
 export interface Reading {
@@ -31,23 +32,6 @@ export interface PinReading {
   /** In the order of the program's taps. */
   readonly readings: readonly Reading[];
 }
-
-/** What only the stage's own passes know. */
-const OF_THE_SCENE: ReadonlySet<string> = new Set<InputName>([
-  'sceneDepthMap',
-  'sceneColorMap',
-  'surfaceDistance',
-]);
-
-/** Whether the columns lack something that a value reads, as a sentence. */
-const lackOf = (value: Value): string | null => {
-  const found = reachable([value]).find(
-    ({ op, payload }) => op === 'input' && OF_THE_SCENE.has(payload as string),
-  );
-  return found
-    ? `It reads what only the picture knows: ${INPUTS[found.payload as InputName].summary.toLowerCase()}`
-    : null;
-};
 
 /** Numbers of a spot and its quad. */
 const QUAD = 4;

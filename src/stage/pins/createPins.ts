@@ -75,6 +75,10 @@ export const createPins = (renderer: WebGLRenderer, camera: PerspectiveCamera, a
   };
 
   return {
+    standingOf: (id: string): { readonly standing: Standing; readonly given: Given } | null => {
+      const found = find(id);
+      return found && { standing: found.standing, given: givenTo(found.material, found.numbers) };
+    },
     /** What a pin’s steps come to; null where its prop does not stand on the stage, or is not drawn yet. */
     read: ({ prop: id, at }: Pinned): PinSeen | null => {
       const found = find(id);

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { download } from '../parts/download.ts';
   import Download from '@lucide/svelte/icons/download';
   import { programOf } from '#core/compileShader.ts';
   import { emitGlsl } from '#core/emit/glsl/emitGlsl.ts';
@@ -48,13 +49,7 @@
     bindings: contract ? bindingsOf(contract) : '',
   });
 
-  const save = (name: string, text: string, type = 'text/plain') => {
-    const link = document.createElement('a');
-    link.href = URL.createObjectURL(new Blob([text], { type }));
-    link.download = name;
-    link.click();
-    setTimeout(() => URL.revokeObjectURL(link.href), 1000);
-  };
+  const save = (name: string, text: string, type = 'text/plain') => download(name, type, text);
   /** As exact as it was authored: a contract rounds nothing that matters. */
   const exact = (x: number) => String(Number(x.toPrecision(7)));
   const slug = $derived(

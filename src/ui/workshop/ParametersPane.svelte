@@ -18,8 +18,9 @@
     session: Session;
     rehearsal: Rehearsal;
     onedit: (parameter: Parameter | null) => void;
+    onsweep: (parameter: Parameter) => void;
   }
-  let { session, rehearsal, onedit }: Props = $props();
+  let { session, rehearsal, onedit, onsweep }: Props = $props();
 
   const motif = $derived(session.openMotif);
   const parameters = $derived(session.document?.parameters ?? []);
@@ -117,7 +118,7 @@
         <button class="text-second hover:text-ink" onclick={() => onedit(null)}
           >{motif ? 'Add input' : 'Add parameter'}</button
         >
-        {#if session.material && !motif}<MaterialMenu {session} material={session.material} />{/if}
+        {#if session.material && !motif}<MaterialMenu {session} material={session.material} {onsweep} />{/if}
       {/if}
     </span>
   </header>

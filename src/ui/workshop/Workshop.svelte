@@ -27,6 +27,7 @@
   import { watchPins } from './pins/watchPins.svelte.ts';
   import { createPictures } from './pictures.svelte.ts';
   import { createRehearsal } from './rehearsal.svelte.ts';
+  import { createSweeping } from './sweep/sweeping.svelte.ts';
   import Score from './score/Score.svelte';
   import { sessionHere } from './ProjectSession.svelte';
   import { newId as freshId } from '../parts/newId.ts';
@@ -40,9 +41,11 @@
   const rehearsal = createRehearsal(session);
   const pictures = createPictures();
   const pins = watchPins(session);
+  const sweeping = createSweeping(session, pins);
   const portraits = createPortraits(session);
   onDestroy(() => {
     rehearsal.stop();
+    sweeping.close();
     pins.close();
     portraits.close();
   });
@@ -146,6 +149,7 @@
     newProp: (kind) => newProp(session, kind),
     bringModel: () => chooser?.click(),
     dress: (material) => dressProps(session, session.props, material),
+    sweep: sweeping.begin,
     begin: (kind) => void newPartOf(session, kind),
     useShader: (shader) => changeShader(session, shader),
     makeDefaults: () => takeAsDefaults(session),
@@ -229,7 +233,16 @@
         <Pane defaultSize={63.5} minSize={30}><StagePane {session} {rehearsal} {pictures} {pins} /></Pane>
         <PaneResizer class="pane-resizer w-px cursor-ew-resize bg-rule" aria-label="Width of the stage" />
         <Pane defaultSize={36.5} minSize={24}
-          ><ParametersPane {session} {rehearsal} onedit={editParameter} /></Pane
+          >{#if sweeping.parameter}<Later
+              bring={() => import('./sweep/SweepPane.svelte')}
+              {session}
+              {sweeping}
+            />{:else}<ParametersPane
+              {session}
+              {rehearsal}
+              onedit={editParameter}
+              onsweep={sweeping.begin}
+            />{/if}</Pane
         >
       </PaneGroup>
     </Pane>

@@ -89,6 +89,7 @@ test('a command is in the list only where it can be done', () => {
       dress: nothing,
       doToPart: nothing,
       begin: nothing,
+      sweep: nothing,
       useShader: nothing,
       makeDefaults: nothing,
     },

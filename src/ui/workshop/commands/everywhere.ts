@@ -1,4 +1,4 @@
-import type { Step } from '#core/document/shader.ts';
+import type { Parameter, Step } from '#core/document/shader.ts';
 import { KIND_WORDS, makeDefaults } from '#core/edits/partEdits.ts';
 import type { Part, PartOf } from '#core/document/project.ts';
 import { STARTERS, type StarterKind } from '#core/document/starter.ts';
@@ -39,6 +39,8 @@ export interface Desk {
   readonly useShader: (shader: PartOf<'shader'>) => void;
   /** Makes what the material in hand stands at its shader’s defaults. */
   readonly makeDefaults: () => void;
+  /** Runs a parameter through its range. */
+  readonly sweep: (parameter: Parameter) => void;
   /** Leaves for another page. */
   readonly go: (path: string) => void;
 }
@@ -202,6 +204,10 @@ export const EVERYWHERE: readonly DeskCommand[] = [
   },
 ];
 
+/** Parameters of one number: what can be swept. */
+const sweptOf = ({ shader, openMotif }: Session): readonly Parameter[] =>
+  openMotif ? [] : (shader?.body.parameters.filter(({ kind }) => kind === 'float' || kind === 'int') ?? []);
+
 /** What can be done to what the project holds: materials, strands, motifs, and every step there is to add. */
 const offered = ({ session }: Desk): DeskCommand[] => [
   ...session.parts.flatMap((part) => {
@@ -242,6 +248,10 @@ const offered = ({ session }: Desk): DeskCommand[] => [
       name: `Let ${session.material!.name} be of the shader ${shader.name}`,
       run: (desk: Desk) => desk.useShader(shader),
     })),
+  ...sweptOf(session).map((each) => ({
+    name: `Sweep ${each.name}`,
+    run: ({ sweep }: Desk) => sweep(each),
+  })),
   ...(session.stage?.body.pins ?? []).map((each) => ({
     name: `Read the pin ${each.name}`,
     run: () => session.holdPin(each.id),

@@ -108,6 +108,7 @@ export const watchPins = (session: Session) => {
       const reading = there.readings.get(key);
       return reading ? readingOf(reading, drawn.get(key)) : null;
     },
+    standingOf: (prop: string) => stage?.standingOf(prop) ?? null,
     spotAt: (x: number, y: number) => stage?.pinAt(x, y) ?? null,
     close: (): void => {
       if (timer !== null) clearTimeout(timer);

@@ -1,0 +1,119 @@
+import { MESH_KINDS, makeMesh, type MadeRecipe } from '#core/meshes/makeMesh.ts';
+import { meshStarter } from '#core/meshes/meshStarter.ts';
+import type { Standing } from '#core/evaluate/points/onMesh.ts';
+import { readArithmetic } from '#core/language/arithmetic.ts';
+import { tablePictures } from '#core/taps/evaluatePoints.ts';
+import { sweep as run, sweptCsv, sweptSentences, type Swept } from '#core/taps/sweep.ts';
+import { TICK_SECONDS } from '#core/time/tick.ts';
+import { numbersFor } from '#core/time/values.ts';
+import { needFile, Refusal, textOf, type Command } from '../command.ts';
+import { missingPictures, readPictures } from '../readPictures.ts';
+import { chosenValues } from '../values.ts';
+import { computable } from './evaluate.ts';
+
+const SQUARE = 'square';
+/** The square of uv is a card a metre wide, seen straight on. */
+const standingOn = (over: string): Standing => {
+  const kinds = [...MESH_KINDS.keys()];
+  if (over !== SQUARE && !kinds.includes(over))
+    throw new Refusal(`--over is ${SQUARE} or a kind of mesh: ${kinds.join(', ')}; not “${over}”.`, 2);
+  const recipe =
+    over === SQUARE
+      ? ({ kind: 'card', size: [1, 1], divisions: [1, 1] } as const)
+      : meshStarter(over as MadeRecipe['kind']);
+  const [x, y] = over === SQUARE ? [0.5, 0.5] : [0, 0];
+  return {
+    mesh: makeMesh(recipe as Parameters<typeof makeMesh>[0]),
+    placement: [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, x, y, 0, 1],
+    lens: {
+      ...{ position: [x, y, over === SQUARE ? 1 : 4], right: [1, 0, 0], up: [0, 1, 0], back: [0, 0, 1] },
+      ...{ fieldOfView: 40, width: 512, height: 512 },
+    },
+    ...{ time: 0, timeStep: TICK_SECONDS },
+  };
+};
+
+const numberOf = (text: string | undefined, name: string, otherwise: number): number => {
+  const number = text === undefined ? otherwise : readArithmetic(text);
+  if (number === null || !Number.isFinite(number))
+    throw new Refusal(`--${name} is a number, not “${text}”.`, 2);
+  return number;
+};
+
+export const sweep: Command = {
+  usage:
+    'sweep FILE --of PARAMETER [--from NUMBER] [--to NUMBER] [--samples 64] [--strand NAME] [--over square|MESH] [--csv] [--material NAME] [--parameter NAME=VALUE] [--picture NAME=FILE.png]',
+  summary: 'Runs a parameter through its range and tells where nothing and where all of it shows.',
+  help: `What shows is the surface's opacity; of a surface that is cut out, what is not. An opaque surface needs --strand, the
+strand that stands for how much shows. The range is the parameter's own, unless --from and --to say another: it may go
+beyond. It is measured over 4096 points of the square of uv, or of a mesh as it is begun. Ends are found to a thousandth.
+
+  veil sweep curtain.shader.json --of burn --from -0.2 --to 1.2`,
+  options: {
+    ...{ of: { type: 'string' }, from: { type: 'string' }, to: { type: 'string' } },
+    ...{ samples: { type: 'string' }, strand: { type: 'string' }, over: { type: 'string' } },
+    csv: { type: 'boolean' },
+    material: { type: 'string' },
+    parameter: { type: 'string', multiple: true },
+    picture: { type: 'string', multiple: true },
+  },
+  most: 1,
+  run: async (given) => {
+    const file = needFile(given);
+    const { shader, program, notes } = computable(file);
+    const name = textOf(given, 'of');
+    const parameter = shader.parameters.find((each) => each.name === name);
+    if (!parameter)
+      throw new Refusal(
+        `--of should be one of ${shader.parameters.map((each) => each.name).join(', ') || 'no parameter at all: there is none'}, not “${name ?? ''}”.`,
+        2,
+      );
+    if (parameter.kind !== 'float' && parameter.kind !== 'int')
+      throw new Refusal(`${parameter.name} is a ${parameter.kind}; what is swept is one number.`);
+    const strandName = textOf(given, 'strand');
+    const strand = shader.strands.find((each) => each.name === strandName);
+    if (strandName !== undefined && !strand)
+      throw new Refusal(
+        `--strand should be one of ${shader.strands.map((each) => each.name).join(', ')}, not “${strandName}”.`,
+        2,
+      );
+    const samples = numberOf(textOf(given, 'samples'), 'samples', 64);
+    if (!Number.isInteger(samples) || samples < 2 || samples > 4096)
+      throw new Refusal(`--samples is a whole number from 2 to 4096, not “${samples}”.`, 2);
+    const chosen = chosenValues(given, file, shader.parameters);
+    const pictures = await readPictures(chosen.pictures, shader.parameters);
+    const values = { ...chosen.shared, ...chosen.values };
+    const work = run({
+      ...{ program, samples, parameter: parameter.name, strand: strand?.id },
+      from: numberOf(textOf(given, 'from'), 'from', parameter.min),
+      to: numberOf(textOf(given, 'to'), 'to', parameter.max),
+      standing: standingOn(textOf(given, 'over') ?? SQUARE),
+      given: {
+        parameters: numbersFor(shader.parameters, { values, shared: values }),
+        knobs: new Map(),
+        pictures: new Map([...pictures, ...tablePictures(shader.parameters, values)]),
+      },
+    });
+    let swept: Swept;
+    try {
+      for (;;) {
+        const step = work.next();
+        if (!step.done) continue;
+        swept = step.value;
+        break;
+      }
+    } catch (error) {
+      throw new Refusal(`${file}: ${(error as Error).message}`);
+    }
+    const measured = strand
+      ? program.taps.findLast((tap) => tap.strand === strand.id)!.value
+      : program.outputs['opacity']!;
+    return {
+      result: { parameter: parameter.name, ...swept },
+      findings: [...notes, ...missingPictures(measured, chosen.pictures, file)],
+      text: given.values['csv']
+        ? sweptCsv(swept, parameter.name)
+        : `${sweptSentences(swept, parameter.unit).join('\n')}\n`,
+    };
+  },
+};
