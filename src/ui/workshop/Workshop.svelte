@@ -28,6 +28,7 @@
   import { createPictures } from './pictures.svelte.ts';
   import { createRehearsal } from './rehearsal.svelte.ts';
   import { createSweeping } from './sweep/sweeping.svelte.ts';
+  import { createPlotting } from './plot/plotting.svelte.ts';
   import Score from './score/Score.svelte';
   import { sessionHere } from './ProjectSession.svelte';
   import { newId as freshId } from '../parts/newId.ts';
@@ -42,6 +43,7 @@
   const pictures = createPictures();
   const pins = watchPins(session);
   const sweeping = createSweeping(session, pins);
+  const plotting = createPlotting(session, pins, rehearsal);
   const portraits = createPortraits(session);
   onDestroy(() => {
     rehearsal.stop();
@@ -253,6 +255,7 @@
         {rehearsal}
         {pictures}
         {pins}
+        {plotting}
         {portraits}
         onexpose={expose}
         oncode={(step) => (coding = step)}

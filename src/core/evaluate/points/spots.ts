@@ -102,3 +102,31 @@ export const spotsOver = (mesh: Mesh, m: Placement, count: number): Spots => {
   }
   return { count, corners, weights };
 };
+
+/** The spot of a mesh at a place of uv, of several the first; null where no triangle has it. */
+export const spotAtUv = ({ uvs, indices }: Mesh, u: number, v: number): Spots | null => {
+  for (let t = 0; t + 2 < indices.length; t += 3) {
+    const corners = indices.subarray(t, t + 3);
+    const [a, b, c] = [corners[0]! * 2, corners[1]! * 2, corners[2]! * 2];
+    const [bu, bv] = [uvs[b]! - uvs[a]!, uvs[b + 1]! - uvs[a + 1]!];
+    const [cu, cv] = [uvs[c]! - uvs[a]!, uvs[c + 1]! - uvs[a + 1]!];
+    const size = bu * cv - bv * cu;
+    if (size === 0) continue;
+    const [pu, pv] = [u - uvs[a]!, v - uvs[a + 1]!];
+    const [second, third] = [(pu * cv - pv * cu) / size, (bu * pv - bv * pu) / size];
+    if (second < -1e-6 || third < -1e-6 || second + third > 1 + 1e-6) continue;
+    return {
+      count: 1,
+      corners: Uint32Array.from(corners),
+      weights: Float32Array.of(1 - second - third, second, third),
+    };
+  }
+  return null;
+};
+
+/** Several spots as one list. */
+export const joinedSpots = (list: readonly Spots[]): Spots => ({
+  count: list.reduce((sum, { count }) => sum + count, 0),
+  corners: Uint32Array.from(list.flatMap(({ corners }) => [...corners])),
+  weights: Float32Array.from(list.flatMap(({ weights }) => [...weights])),
+});

@@ -197,8 +197,10 @@
       </header>
       {#if why}<p>{why}</p>{/if}
       <dl>
-        {#each lines.slice(0, MOST) as [name, value] (name)}<dt>{name}</dt>
-          <dd>{value}</dd>{/each}
+        {#each lines.slice(0, MOST) as [name, value] (name)}<div>
+            <dt>{name}</dt>
+            <dd>{value}</dd>
+          </div>{/each}
       </dl>
     </section>
   {/if}
@@ -259,13 +261,12 @@
   header button:hover {
     color: #fff;
   }
-  dl {
-    display: grid;
-    grid-template-columns: auto 1fr;
-    column-gap: 10px;
+  dl div {
+    display: flex;
+    gap: 10px;
+    justify-content: space-between;
   }
   dt {
-    max-width: 120px;
     overflow: hidden;
     color: #b8b8b8;
     text-overflow: ellipsis;

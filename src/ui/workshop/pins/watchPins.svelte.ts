@@ -79,7 +79,9 @@ export const watchPins = (session: Session) => {
     // What was read meanwhile is of another frame.
     if (mine === asked && timer === null) drawn = made;
   };
+  let frames = $state(0);
   const look = (): void => {
+    frames += 1;
     if (!stage || (!pins().length && !seen.size)) return;
     seen = new Map(pins().map((pin) => [pin.id, stage!.readPin(pin)]));
     drawn = new Map();
@@ -96,6 +98,10 @@ export const watchPins = (session: Session) => {
     look,
     get seen() {
       return seen;
+    },
+    /** Frames drawn: what is computed besides pins follows them. */
+    get frames() {
+      return frames;
     },
     get inHand() {
       return inHand();

@@ -3,6 +3,8 @@
   import type { Step } from '#core/document/shader.ts';
   import type { Portraits } from '../parts/portraits.svelte.ts';
   import type { PinWatch } from '../pins/watchPins.svelte.ts';
+  import PlotBar from '../plot/PlotBar.svelte';
+  import type { Plotting } from '../plot/plotting.svelte.ts';
   import type { Pictures } from '../pictures.svelte.ts';
   import type { Rehearsal } from '../rehearsal.svelte.ts';
   import type { Session } from '../state/session.svelte.ts';
@@ -20,6 +22,7 @@
     rehearsal: Rehearsal;
     pictures: Pictures;
     pins: PinWatch;
+    plotting: Plotting;
     portraits: Portraits;
     onexpose: (step: Step, argument: string) => void;
     oncode: (step: string) => void;
@@ -35,6 +38,7 @@
     rehearsal,
     pictures,
     pins,
+    plotting,
     portraits,
     onexpose,
     oncode,
@@ -81,6 +85,8 @@
       <SetBar {session} {bringing} {onbring} />
     {:else if tab === 'script'}
       <ScriptBar {session} />
+    {:else if tab === 'plot'}
+      <PlotBar {session} {plotting} />
     {/if}
   </div>
   <Tabs.Content value="strands" class="min-h-0 flex-1 overflow-auto">
@@ -92,6 +98,15 @@
   </Tabs.Content>
   <Tabs.Content value="stage" class="min-h-0 flex-1 overflow-auto">
     {#if tab === 'stage'}<Later bring={() => import('../set/SetRows.svelte')} {session} {portraits} />{/if}
+  </Tabs.Content>
+  <Tabs.Content value="plot" class="min-h-0 flex-1">
+    {#if tab === 'plot'}<Later
+        bring={() => import('../plot/PlotPane.svelte')}
+        {session}
+        {rehearsal}
+        {pins}
+        {plotting}
+      />{/if}
   </Tabs.Content>
   <Tabs.Content value="script" class="min-h-0 flex-1">
     {#if scriptSeen}

@@ -18,5 +18,6 @@ export const TABS = [
   { tab: 'strands', name: 'Strands' },
   { tab: 'stage', name: 'Stage' },
   { tab: 'script', name: 'Script' },
+  { tab: 'plot', name: 'Plot' },
 ] as const;
 export type Tab = (typeof TABS)[number]['tab'];

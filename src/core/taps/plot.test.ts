@@ -1,0 +1,103 @@
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { compileShader } from '../compileShader.ts';
+import { emptyShader } from '../document/shader.ts';
+import { makeMesh } from '../meshes/makeMesh.ts';
+import { plot, plotCsv, type Against } from './plot.ts';
+
+const strand = (id: string, x: string) => ({
+  ...{ id, name: id, note: '' },
+  steps: [{ id: 'a', operator: 'value', arguments: { x } }],
+});
+const { shader } = compileShader({
+  ...emptyShader(),
+  parameters: [
+    {
+      ...{ id: 'p', name: 'amount', kind: 'float', default: [0.5], min: 0, max: 2 },
+      ...{ unit: '', group: '', description: '' },
+    },
+  ],
+  strands: [
+    strand('wave', 'sin(time) + amount'),
+    strand('both', 'uv'),
+    strand('far', 'length(position - vec3(-1.0, 0.0, 0.0))'),
+    strand('slope', 'fwidth(uv.x)'),
+    strand('behind', 'surfaceDistance'),
+  ],
+});
+const at = (against: Against, from: number, to: number, samples = 5) =>
+  plot({
+    ...{ program: shader!.program, taps: [1, 2, 3, 4, 5], against, from, to, samples, at: [-1, 0, 0] },
+    standing: {
+      mesh: makeMesh({ kind: 'card', size: [2, 2], divisions: [4, 4] }),
+      placement: [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1],
+      lens: {
+        ...{ position: [0, 0, 4], right: [1, 0, 0], up: [0, 1, 0], back: [0, 0, 1] },
+        ...{ fieldOfView: 90, width: 100, height: 100 },
+      },
+      ...{ time: 0.25, timeStep: 1 / 60 },
+    },
+    given: { parameters: new Map([['amount', [0.5]]]), knobs: shader!.knobs },
+  });
+const near = (found: ReturnType<typeof at>, line: number, wanted: readonly (readonly number[])[]) => {
+  const { values } = found.lines[line] as { readonly values: readonly (readonly number[])[] };
+  assert.equal(values.length, wanted.length);
+  wanted.forEach((each, i) =>
+    each.forEach((x, c) => assert.ok(Math.abs(values[i]![c]! - x) < 1e-5, `${values[i]!.join()} at ${i}`)),
+  );
+};
+
+test('steps are drawn against time, a parameter, u, v and along a line, by hand-worked numbers', () => {
+  const time = at({ kind: 'time' }, 0, 4);
+  assert.deepEqual(time.x, [0, 1, 2, 3, 4]);
+  near(
+    time,
+    0,
+    [0, 1, 2, 3, 4].map((t) => [Math.sin(t) + 0.5]),
+  );
+  near(
+    at({ kind: 'parameter', name: 'amount' }, -1, 3),
+    0,
+    [-1, 0, 1, 2, 3].map((a) => [Math.sin(0.25) + a]),
+  );
+  // At v ½ and u 0 to 1, and at u 0 and v 0 to 1: the pin is at the left edge, half way up.
+  near(
+    at({ kind: 'u' }, 0, 1),
+    1,
+    [0, 0.25, 0.5, 0.75, 1].map((u) => [u, 0.5]),
+  );
+  near(
+    at({ kind: 'v' }, 0, 1),
+    1,
+    [0, 0.25, 0.5, 0.75, 1].map((v) => [0, v]),
+  );
+  const line = at({ kind: 'line', to: [1, 1, 0] }, 0, Math.sqrt(5));
+  near(
+    line,
+    2,
+    [0, 0.25, 0.5, 0.75, 1].map((x) => [x * Math.sqrt(5)]),
+  );
+  near(
+    line,
+    1,
+    [0, 0.25, 0.5, 0.75, 1].map((x) => [x, 0.5 + x / 2]),
+  );
+  // Four metres away a pixel is 8 cm, 4 % of the card.
+  near(
+    time,
+    3,
+    [0, 1, 2, 3, 4].map(() => [0.04]),
+  );
+});
+
+test('what has no number says so, and is left out of the table', () => {
+  const found = at({ kind: 'u' }, 0.5, 1.5, 3);
+  assert.match((found.lines[4] as { readonly why: string }).why, /only the picture knows/);
+  const rows = plotCsv(found, 'u', ['wave', 'both', 'a, b', 'slope', 'behind']).trim().split('\n');
+  assert.equal(rows[0], 'u,wave,both.x,both.y,"a, b",slope');
+  assert.equal(rows[2]!.split(',')[2], '1');
+  assert.equal(rows[3], '1.5,,,,,');
+  assert.throws(() => at({ kind: 'u' }, 2, 3), /No part of this mesh/);
+  assert.throws(() => at({ kind: 'parameter', name: 'burn' }, 0, 1), /Nothing in this shader reads burn/);
+  assert.throws(() => at({ kind: 'time' }, 1, 1), /smaller number/);
+});

@@ -1,0 +1,125 @@
+import { prepare } from '../evaluate/columns/evaluate.ts';
+import { inputsAt, standCorners, type Given, type Standing } from '../evaluate/points/onMesh.ts';
+import type { Points } from '../evaluate/points/points.ts';
+import { joinedSpots, nearestSpot, spotAtUv, type Spots } from '../evaluate/points/spots.ts';
+import { valueAt } from '../program/kernels/column.ts';
+import type { Program, Value } from '../program/value.ts';
+import { lackOf } from './lackOf.ts';
+
+type Triple = readonly [number, number, number];
+
+/** What a value is drawn against. A line goes straight through the mesh's own space; what of the mesh is nearest is read. */
+export type Against =
+  | { readonly kind: 'time' | 'u' | 'v' }
+  | { readonly kind: 'parameter'; readonly name: string }
+  | { readonly kind: 'line'; readonly to: Triple };
+
+export interface PlotAsk {
+  readonly program: Program;
+  /** Numbers of the program's taps, the first 1. */
+  readonly taps: readonly number[];
+  readonly against: Against;
+  readonly from: number;
+  readonly to: number;
+  readonly samples: number;
+  readonly standing: Standing;
+  /** Where on the mesh, in its own space. */
+  readonly at: Triple;
+  readonly given: Given;
+}
+
+/** A step's numbers at each sample, or why there are none. */
+export type PlotLine =
+  { readonly values: readonly (readonly number[])[]; readonly why?: undefined } | { readonly why: string };
+
+export interface Plotted {
+  readonly x: readonly number[];
+  readonly lines: readonly PlotLine[];
+}
+
+const QUAD = 4;
+
+/** Where each sample is on the mesh: one place for all of them, or one each; null where it has none. */
+const placesOf = ({ against, standing: { mesh }, at, samples }: PlotAsk, x: readonly number[]) => {
+  const here = nearestSpot(mesh, at);
+  if (!here) throw new Error('This mesh has no triangle of any size.');
+  const uvHere = [0, 1].map((c) =>
+    [0, 1, 2].reduce((sum, k) => sum + here.weights[k]! * mesh.uvs[here.corners[k]! * 2 + c]!, 0),
+  );
+  switch (against.kind) {
+    case 'u':
+      return x.map((u) => spotAtUv(mesh, u, uvHere[1]!));
+    case 'v':
+      return x.map((v) => spotAtUv(mesh, uvHere[0]!, v));
+    case 'line': {
+      const far = Math.hypot(...against.to.map((each, i) => each - at[i]!)) || 1;
+      return x.map((along) =>
+        nearestSpot(
+          mesh,
+          at.map((each, i) => each + ((against.to[i]! - each) * along) / far) as unknown as Triple,
+        ),
+      );
+    }
+    default:
+      return Array.from({ length: samples }, () => here);
+  }
+};
+
+/** How long a line is, in metres on the mesh. */
+export const lengthOf = (at: Triple, to: Triple): number => Math.hypot(...at.map((x, i) => x - to[i]!));
+
+/**
+ * Computes steps against something, at a point of a mesh or along it. Where no triangle has a place of uv, there is no
+ * number.
+ * @throws Error that says why nothing can be drawn
+ */
+export const plot = (ask: PlotAsk): Plotted => {
+  const { program, against, from, to, samples, standing, given } = ask;
+  if (!(to > from)) throw new Error('A plot goes from a smaller number to a greater one.');
+  if (against.kind === 'parameter' && !program.parameters.some(({ name }) => name === against.name))
+    throw new Error(`Nothing in this shader reads ${against.name}.`);
+  const x = Array.from({ length: samples }, (_, i) => from + ((to - from) * i) / (samples - 1));
+  const places = placesOf(ask, x);
+  const there = places.flatMap((spot, i) => (spot ? [{ spot, i }] : []));
+  if (!there.length) throw new Error('No part of this mesh has these places of uv.');
+  const spots: Spots = joinedSpots(there.map(({ spot }) => spot));
+  const corners = standCorners(standing, spots.corners, program.outputs['vertexOffset'], given);
+  const { count, inputs, quads } = inputsAt(corners, spots, true);
+  /** The sample’s own number at each of its quad’s points. */
+  const own = Float32Array.from({ length: count }, (_, k) => x[there[Math.floor(k / QUAD)]!.i]!);
+  const points: Points = {
+    ...{ ...given, count, quads: quads ?? false },
+    inputs: against.kind === 'time' ? { ...inputs, time: own } : inputs,
+    ...(against.kind === 'parameter' ? { columns: new Map([[against.name, own]]) } : {}),
+  };
+  const line = (value: Value): PlotLine => {
+    const why = lackOf(value);
+    if (why) return { why };
+    try {
+      const [column] = prepare([value])(points);
+      const values = new Array<readonly number[]>(samples).fill([]);
+      there.forEach(({ i }, k) => (values[i] = valueAt(column!, k * QUAD)));
+      return { values };
+    } catch (error) {
+      return { why: `It cannot be computed here: ${(error as Error).message}.` };
+    }
+  };
+  return { x, lines: ask.taps.map((tap) => line(program.taps[tap - 1]!.value)) };
+};
+
+/** A plot as comma-separated values; what is no number, or has none, is left out between its commas. */
+export const plotCsv = ({ x, lines }: Plotted, against: string, names: readonly string[]): string => {
+  const columns = lines.flatMap((each, i) => {
+    const size = each.why === undefined ? Math.max(...each.values.map((value) => value.length)) : 0;
+    return Array.from({ length: size }, (_, c) => ({
+      name: size === 1 ? names[i]! : `${names[i]!}.${'xyzw'[c] ?? c}`,
+      of: (k: number) => (each.why === undefined ? each.values[k]![c] : undefined),
+    }));
+  });
+  const quoted = (text: string): string => (/[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
+  return [
+    [against, ...columns.map(({ name }) => name)].map(quoted).join(),
+    ...x.map((at, k) => [at, ...columns.map(({ of }) => (Number.isFinite(of(k)) ? of(k) : ''))].join()),
+    '',
+  ].join('\n');
+};

@@ -1,0 +1,209 @@
+import type { Chart } from 'chart.js';
+import { tapKey } from '#core/compileShader.ts';
+import { lengthOf, plot, type Against, type Plotted } from '#core/taps/plot.ts';
+import type { Pin } from '#core/document/project.ts';
+import { makeMesh } from '#core/meshes/makeMesh.ts';
+import { spotAtUv } from '#core/evaluate/points/spots.ts';
+import type { PinWatch } from '../pins/watchPins.svelte.ts';
+import type { Rehearsal } from '../rehearsal.svelte.ts';
+import type { Session } from '../state/session.svelte.ts';
+
+const SAMPLES = 200;
+export const MOST_LINES = 8;
+/** How much of a rehearsal a running trace shows, in seconds. */
+const TRACE_SECONDS = 10;
+
+/** What a value can be drawn against, as the tab’s list has it. */
+export type AgainstKey = 'time' | 'u' | 'v' | `parameter ${string}` | `pin ${string}`;
+
+/** What is plotted, against what, and where. */
+export const createPlotting = (session: Session, pins: PinWatch, rehearsal: Rehearsal) => {
+  /** Keys of steps, by the shader they are of. */
+  let chosen = $state.raw<Readonly<Record<string, readonly string[]>>>({});
+  let wanted = $state<AgainstKey | null>(null);
+  let chart = $state.raw<Chart | null>(null);
+  let range = $state.raw<readonly [number, number] | null>(null);
+  let trace = $state.raw<
+    readonly { readonly time: number; readonly values: readonly (readonly number[])[] }[]
+  >([]);
+
+  const strands = $derived(session.document?.strands ?? []);
+  const good = $derived(session.shaderState?.good ?? null);
+  const shaderId = $derived(session.score?.id ?? '');
+  const parameters = $derived(
+    (session.openMotif ? [] : (session.document?.parameters ?? [])).filter(
+      ({ kind }) => kind === 'float' || kind === 'int',
+    ),
+  );
+  const keys = $derived.by((): readonly string[] => {
+    const own = chosen[shaderId]?.filter((key) => good?.taps.has(key));
+    if (own) return own;
+    // Until lines are chosen: the last strands of one number.
+    return strands
+      .flatMap(({ id, steps }) => {
+        const key = steps.length ? tapKey(id, steps.at(-1)!.id) : '';
+        const tap = good?.taps.get(key);
+        return tap !== undefined && good!.program.taps[tap - 1]!.value.type === 'float' ? [key] : [];
+      })
+      .slice(-2);
+  });
+  const firstParameter = $derived(parameters[0]);
+  const against = $derived.by((): AgainstKey => {
+    const isThere =
+      wanted &&
+      (wanted.startsWith('parameter ')
+        ? parameters.some(({ name }) => `parameter ${name}` === wanted)
+        : wanted.startsWith('pin ')
+          ? ends.some(({ id }) => `pin ${id}` === wanted)
+          : true);
+    return isThere ? wanted! : firstParameter ? `parameter ${firstParameter.name}` : 'u';
+  });
+  const onSet = $derived(
+    session.stage?.body.props.filter(({ material }) => material === session.material?.id) ?? [],
+  );
+  /** The pin that is read, where it is on a prop of what is shown. */
+  const pin = $derived.by((): Pin | null => {
+    const held = pins.inHand;
+    return held && onSet.some(({ id }) => id === held.prop) ? held : null;
+  });
+  /** Other pins on the same prop: ends of a line from this one. */
+  const ends = $derived(
+    pin
+      ? (session.stage?.body.pins ?? []).filter((each) => each.prop === pin.prop && each.id !== pin.id)
+      : [],
+  );
+  const prop = $derived(
+    onSet.find(({ id }) => id === (pin?.prop ?? session.props.at(-1))) ?? onSet[0] ?? null,
+  );
+  /** Without a pin: the middle of uv. */
+  const middle = $derived.by((): Pin['at'] => {
+    if (!prop || pin) return [0, 0, 0];
+    const mesh = makeMesh(prop.mesh);
+    const spot = spotAtUv(mesh, 0.5, 0.5);
+    if (!spot) return [0, 0, 0];
+    return [0, 1, 2].map((c) =>
+      [0, 1, 2].reduce((sum, k) => sum + spot.weights[k]! * mesh.positions[spot.corners[k]! * 3 + c]!, 0),
+    ) as unknown as Pin['at'];
+  });
+  const asked = $derived.by((): Against => {
+    if (against === 'time' || against === 'u' || against === 'v') return { kind: against };
+    if (against.startsWith('pin '))
+      return { kind: 'line', to: ends.find(({ id }) => `pin ${id}` === against)!.at };
+    return { kind: 'parameter', name: against.slice('parameter '.length) };
+  });
+  const natural = $derived.by((): readonly [number, number] => {
+    if (asked.kind === 'parameter') {
+      const { min, max } = parameters.find(({ name }) => name === asked.name)!;
+      return max > min ? [min, max] : [min, min + 1];
+    }
+    if (asked.kind === 'line') return [0, Math.max(lengthOf(pin!.at, asked.to), 1e-3)];
+    if (asked.kind !== 'time') return [0, 1];
+    const last = Math.max(rehearsal.time, TRACE_SECONDS);
+    return [last - TRACE_SECONDS, last];
+  });
+  const isTrace = $derived(rehearsal.running && asked.kind === 'time' && pin !== null);
+
+  const made = $derived.by((): { readonly plotted: Plotted } | { readonly why: string } => {
+    // What is computed follows every frame: values, knobs, places, the camera.
+    void [pins.seen, pins.frames, session.values.driven, session.material?.body, session.shaderState?.knobs];
+    if (!good || !prop)
+      return { why: prop ? 'This shader does not work yet.' : 'This material is on no prop of the set.' };
+    if (isTrace)
+      return {
+        plotted: {
+          x: trace.map(({ time }) => time),
+          lines: keys.map((_, i) => ({ values: trace.map(({ values }) => values[i] ?? []) })),
+        },
+      };
+    const there = pins.standingOf(prop.id);
+    if (!there) return { why: 'Its prop is not drawn yet.' };
+    const [from, to] = range ?? natural;
+    try {
+      return {
+        plotted: plot({
+          ...{
+            program: good.program,
+            taps: keys.map((key) => good.taps.get(key)!),
+            against: asked,
+            from,
+            to,
+          },
+          ...{ ...there, samples: SAMPLES, at: pin?.at ?? middle },
+        }),
+      };
+    } catch (error) {
+      return { why: (error as Error).message };
+    }
+  });
+
+  return {
+    get keys() {
+      return keys;
+    },
+    get against() {
+      return against;
+    },
+    get asked() {
+      return asked;
+    },
+    get parameters() {
+      return parameters;
+    },
+    get ends() {
+      return ends;
+    },
+    get pin() {
+      return pin;
+    },
+    get prop() {
+      return prop;
+    },
+    get range() {
+      return isTrace ? natural : (range ?? natural);
+    },
+    get made() {
+      return made;
+    },
+    get isTrace() {
+      return isTrace;
+    },
+    /** What is drawn now, for a picture of it. */
+    get chart() {
+      return chart;
+    },
+    setChart: (drawn: Chart | null): void => {
+      chart = drawn;
+    },
+    setAgainst: (key: AgainstKey): void => {
+      wanted = key;
+      range = null;
+    },
+    setRange: (from: number, to: number): void => {
+      range = [from, to];
+    },
+    add: (key: string): void => {
+      if (!keys.includes(key) && keys.length < MOST_LINES) chosen = { ...chosen, [shaderId]: [...keys, key] };
+    },
+    remove: (key: string): void => {
+      chosen = { ...chosen, [shaderId]: keys.filter((each) => each !== key) };
+    },
+    /** Takes what the steps come to at the pin now into the running trace. */
+    follow: (): void => {
+      if (!isTrace) {
+        if (trace.length) trace = [];
+        return;
+      }
+      const held = pin && pins.seen.get(pin.id);
+      if (!held || held.why !== undefined) return;
+      const { time } = rehearsal;
+      if (trace.at(-1)?.time === time) return;
+      const values = keys.map((key) => held.readings.get(key)?.numbers ?? []);
+      trace = [
+        ...trace.filter((each) => each.time > time - TRACE_SECONDS && each.time < time),
+        { time, values },
+      ];
+    },
+  };
+};
+
+export type Plotting = ReturnType<typeof createPlotting>;
