@@ -279,10 +279,10 @@ test('sweep tells where a curtain is gone, as sentences, as JSON and as CSV, and
   const told = veil('sweep', CURTAIN, '--of', 'burn', '--from=-0.2', '--to', '1.3');
   assert.match(told.out, /^Nothing shows from 0\.9\d+\.\nNowhere in this range does all of it show\.\n/);
   const json = JSON.parse(veil('sweep', CURTAIN, '--of', 'burn', '--json').out) as {
-    readonly result: { readonly samples: readonly { readonly share: number }[] };
+    readonly samples: readonly { readonly share: number }[];
   };
-  assert.equal(json.result.samples.length, 64);
-  assert.ok(json.result.samples[0]!.share > 0.9 && json.result.samples[63]!.share === 0);
+  assert.equal(json.samples.length, 64);
+  assert.ok(json.samples[0]!.share > 0.9 && json.samples[63]!.share === 0);
   const rows = veil('sweep', CURTAIN, '--of', 'burn', '--samples', '5', '--csv').out.split('\n');
   assert.equal(rows[0], 'burn,share,brightest,change');
   assert.deepEqual(

@@ -109,8 +109,25 @@ for (const set of ['Painted backdrop', 'Scrim', 'Ghost light']) {
   await rests();
   await shoot(set.toLowerCase().replace(' ', '-'));
 }
+// The ghost light is still there: a pin on its wall, plotted.
+const stage = await page.getByTestId('stage').boundingBox();
+await page.keyboard.press('x');
+await page.mouse.click(stage.x + stage.width * 0.3, stage.y + stage.height * 0.4);
+await page.getByRole('tab', { name: 'Plot' }).click();
+await page.getByRole('combobox', { name: 'against' }).selectOption({ label: 'radius' });
+await page.getByRole('slider', { name: 'radius now' }).waitFor();
+await shoot('plot');
+await page.getByRole('tab', { name: 'Strands' }).click();
+await page.getByRole('button', { name: 'Undo' }).click();
+
 await page.getByLabel('Set on the stage').selectOption({ label: 'Proscenium' });
 await rests();
+await page.keyboard.press('Control+k');
+await page.keyboard.type('Sweep burn');
+await page.keyboard.press('Enter');
+await page.getByTestId('swept').waitFor();
+await shoot('sweep');
+await page.getByRole('button', { name: 'Close the sweep' }).click();
 
 await page
   .getByRole('button', { name: /^Add a step to/ })

@@ -8,6 +8,12 @@ const OF_THE_SCENE: ReadonlySet<string> = new Set<InputName>([
   'surfaceDistance',
 ]);
 
+/** Whether a value reads what lies behind its surface, which is there only while that is drawn. */
+export const readsBehind = (value: Value): boolean =>
+  reachable([value]).some(
+    ({ op, payload }) => op === 'input' && (payload === 'sceneDepthMap' || payload === 'sceneColorMap'),
+  );
+
 /** Whether the columns lack something that a value reads, as a sentence. */
 export const lackOf = (value: Value): string | null => {
   const found = reachable([value]).find(

@@ -6,7 +6,7 @@ import type { InputName } from '../program/inputs.ts';
 import { valueAt, type Column } from '../program/kernels/column.ts';
 import type { Type } from '../program/types.ts';
 import type { Program, Value } from '../program/value.ts';
-import { lackOf } from './lackOf.ts';
+import { lackOf, readsBehind } from './lackOf.ts';
 
 /** What a step comes to at a pin. */
 export interface Reading {
@@ -15,6 +15,8 @@ export interface Reading {
   readonly numbers: readonly number[] | null;
   /** How far each goes within a sixteenth of a pixel: what is drawn may be from anywhere in it. */
   readonly spread?: readonly number[];
+  /** True where a pixel drawn by itself does not know it either. */
+  readonly isUndrawn?: boolean;
   /** Why not, as a sentence. */
   readonly why?: string;
 }
@@ -96,7 +98,10 @@ export const preparePin = (program: Program) => {
       },
       readings: values.map((value, i) => {
         const why = lacks[i];
-        return { type: value.type, ...(why ? { numbers: null, why } : made.get(value)!) };
+        return {
+          type: value.type,
+          ...(why ? { numbers: null, why, isUndrawn: readsBehind(value) } : made.get(value)!),
+        };
       }),
     };
   };

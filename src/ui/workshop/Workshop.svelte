@@ -24,6 +24,7 @@
     takeAsDefaults,
   } from './parts/doToPart.ts';
   import { createPortraits } from './parts/portraits.svelte.ts';
+  import { addPinTo } from './pins/doToPin.ts';
   import { watchPins } from './pins/watchPins.svelte.ts';
   import { createPictures } from './pictures.svelte.ts';
   import { createRehearsal } from './rehearsal.svelte.ts';
@@ -151,6 +152,7 @@
     newProp: (kind) => newProp(session, kind),
     bringModel: () => chooser?.click(),
     dress: (material) => dressProps(session, session.props, material),
+    pinProp: (prop) => addPinTo(session, prop),
     sweep: sweeping.begin,
     begin: (kind) => void newPartOf(session, kind),
     useShader: (shader) => changeShader(session, shader),

@@ -90,6 +90,7 @@ test('a command is in the list only where it can be done', () => {
       doToPart: nothing,
       begin: nothing,
       sweep: nothing,
+      pinProp: nothing,
       useShader: nothing,
       makeDefaults: nothing,
     },

@@ -1,6 +1,6 @@
 import type { Parameter, Step } from '#core/document/shader.ts';
 import { KIND_WORDS, makeDefaults } from '#core/edits/partEdits.ts';
-import type { Part, PartOf } from '#core/document/project.ts';
+import type { Part, PartOf, Prop } from '#core/document/project.ts';
 import { STARTERS, type StarterKind } from '#core/document/starter.ts';
 import { addStep, placeOfStep } from '#core/edits/shaderEdits.ts';
 import { newId } from '../../parts/newId.ts';
@@ -10,7 +10,6 @@ import { findItems } from '../score/paletteItems.ts';
 import { focusNow, focusStep } from '../score/stops.ts';
 import { VIEWS } from '../state/views.ts';
 import type { Session } from '../state/session.svelte.ts';
-import { addPinTo } from '../pins/doToPin.ts';
 import { propsInHand } from '../state/propsInHand.ts';
 import { TABS } from '../state/views.ts';
 import { MESH_KINDS, type MadeRecipe } from '#core/meshes/makeMesh.ts';
@@ -39,6 +38,8 @@ export interface Desk {
   readonly useShader: (shader: PartOf<'shader'>) => void;
   /** Makes what the material in hand stands at its shader’s defaults. */
   readonly makeDefaults: () => void;
+  /** Puts a pin on the middle of a prop. */
+  readonly pinProp: (prop: Prop) => void;
   /** Runs a parameter through its range. */
   readonly sweep: (parameter: Parameter) => void;
   /** Leaves for another page. */
@@ -179,7 +180,7 @@ export const EVERYWHERE: readonly DeskCommand[] = [
   {
     name: ({ session }) => `Put a pin on ${propsInHand(session).at(-1)!.name}`,
     when: ({ session }) => session.props.length > 0 && propsInHand(session).length > 0,
-    run: ({ session }) => addPinTo(session, propsInHand(session).at(-1)!),
+    run: ({ session, pinProp }) => pinProp(propsInHand(session).at(-1)!),
   },
   {
     name: 'Frame the whole set',

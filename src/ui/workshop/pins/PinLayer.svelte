@@ -264,6 +264,7 @@
   dl div {
     display: flex;
     gap: 10px;
+    align-items: baseline;
     justify-content: space-between;
   }
   dt {

@@ -42,8 +42,9 @@ const readingOf = (reading: Reading, drawn: readonly number[] | undefined): Step
   const { numbers, type, why } = reading;
   const isCompared = drawn !== undefined;
   if (!numbers) {
-    const text = drawn ? digits(drawn, type) : '—';
-    return { text, drawn: null, isCompared, told: drawn ? `As it is drawn. ${why!}` : why! };
+    const shown = reading.isUndrawn ? undefined : drawn;
+    const text = shown ? digits(shown, type) : '—';
+    return { text, drawn: null, isCompared, told: shown ? `As it is drawn. ${why!}` : why! };
   }
   const text = digits(numbers, type);
   // A matrix is drawn by its first numbers alone.
