@@ -16,6 +16,7 @@ export const openWith = async (
   outputs: object = { baseColor: 'vec3(0.5, 0.25, 0.1)', roughness: '1.0' },
   /** What the curtain's cloth is made of instead. */
   cloth?: object,
+  sides: 'front' | 'back' | 'both' = 'both',
 ): Promise<void> => {
   const id = await playhouseId(page);
   const { parts } = (await (await page.request.get(`/api/projects/${id}`)).json()) as { parts: Part[] };
@@ -25,7 +26,7 @@ export const openWith = async (
     const answer = await page.request.put(`/api/projects/${id}/parts/${part}`, { data });
     expect(answer.status(), await answer.text()).toBe(200);
   };
-  const surface = { lit, alphaMode: 'opaque', sides: 'both', depthWrite: true };
+  const surface = { lit, alphaMode: 'opaque', sides, depthWrite: true };
   await put('worn-brass', {
     surface: { ...surface, outputs },
   });

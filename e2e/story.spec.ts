@@ -78,7 +78,7 @@ test('the surface is seen as its edges, and a changed program takes the place of
 }) => {
   await openCurtain(page);
   const finished = await pictureOf(page);
-  await page.getByRole('button', { name: 'Wireframe' }).click();
+  await page.getByRole('button', { name: 'Wire' }).click();
   await stageRests(page);
   const wire = await pictureOf(page);
   // Lines on dark faces: grey, and nothing of the picture is left.

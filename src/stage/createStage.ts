@@ -186,7 +186,8 @@ export const createStage = (
         isInSight(prop, numbers.get(prop.material), time, seenFrom);
     field.update(props.all());
     const edges = view.tap === VIEW_TAPS.wireframe;
-    passes.draw({ set: document, scene, programOf, camera, target, components, edges });
+    const judged = view.judged ?? null;
+    passes.draw({ set: document, scene, programOf, camera, target, components, judged, edges });
     hand?.draw(renderer, camera);
     programs.afterDraw();
     frames += 1;

@@ -6,12 +6,16 @@ import type { PinPlace, Reading } from '#core/taps/readPin.ts';
 import type { Baking } from './field/bakery.ts';
 import type { MaterialNumbers } from './scene/propMaterial.ts';
 
+/** What finished light can be looked at by in place of tones: where it leaves 0–1 or is no number, and how far off it is. */
+export type Judged = 'range' | 'depth';
+
 /** What the stage shows: the finished picture, one tap of one material, or a view of the surface. */
 export interface View {
   /** Tap number in its shader; 0 is the finished picture, negative numbers are views of the surface. */
   readonly tap: number;
   /** The material whose tap is shown; the others leave the stage meanwhile. Null shows all. */
   readonly material: string | null;
+  readonly judged?: Judged | null;
 }
 
 export interface StageMaterial {

@@ -42,6 +42,13 @@ test('what leaves 0–1 is striped, within a rounding it is not, and what is no 
     const share = marked(square(x)) / 64;
     assert.ok(share > 0.4 && share < 0.6, `${x}: ${share}`);
   }
+  // Below 0 they rise, above 1 they fall: the next row’s begin a pixel to the left, or to the right.
+  const row = (x: number, y: number) =>
+    pixels(square(x))
+      .slice(y * 8, y * 8 + 6)
+      .map((each) => each.join() === OXBLOOD.join());
+  assert.deepEqual(row(-0.5, 1), [...row(-0.5, 0).slice(1), row(-0.5, 0)[0]]);
+  assert.deepEqual(row(1.5, 1), [row(1.5, 0)[5], ...row(1.5, 0).slice(0, 5)]);
   assert.equal(marked(square(1 + 5e-7)), 0);
   for (const x of [NaN, Infinity]) {
     const bytes = square(x);

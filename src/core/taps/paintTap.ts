@@ -5,9 +5,11 @@ import { toSrgb } from '../numbers/colour.ts';
 const STRIPE = 3;
 const OXBLOOD = [138, 31, 27] as const;
 
+const isStriped = (marks: boolean, along: number): boolean => marks && along % (2 * STRIPE) < STRIPE;
+
 /**
  * Paints a rendered tap as a small picture: numbers as grey or red and green as they are, colours in sRGB, oxblood
- * stripes where a value leaves 0–1, a chequer where it is not a number.
+ * stripes where a value leaves 0–1 (rising below 0, falling above 1), a chequer where it is not a number.
  * @param rgba size² pixels of four floats, bottom row first
  * @returns size² pixels of four bytes, top row first
  */
@@ -23,12 +25,14 @@ export const paintTap = (
       if (rgba[from]! < UNCOVERED) continue;
       const to = (y * size + x) * 4;
       out[to + 3] = 255;
-      let outside = false;
+      let below = false;
+      let above = false;
       let broken = false;
       for (let c = 0; c < components; c += 1) {
         const value = rgba[from + c]!;
         if (!Number.isFinite(value)) broken = true;
-        else if (value < -1e-6 || value > 1 + 1e-6) outside = true;
+        else if (value < -1e-6) below = true;
+        else if (value > 1 + 1e-6) above = true;
       }
       for (let c = 0; c < 3; c += 1) {
         const value = components === 1 ? rgba[from]! : c < components ? rgba[from + c]! : 0;
@@ -37,7 +41,7 @@ export const paintTap = (
       if (broken) {
         const dark = ((x >> 2) + (y >> 2)) % 2 === 0;
         out.set(dark ? [0, 0, 0] : OXBLOOD, to);
-      } else if (outside && (x + y) % (2 * STRIPE) < STRIPE) out.set(OXBLOOD, to);
+      } else if (isStriped(below, x + y) || isStriped(above, x - y + 2 * STRIPE * size)) out.set(OXBLOOD, to);
     }
   return out;
 };

@@ -1,16 +1,20 @@
+import { Vector2, type PerspectiveCamera } from 'three';
 import { BACKDROP, SURROUND, surroundOf } from './backdrop.ts';
 import type { StageDocument } from '#core/document/project.ts';
+import type { Judged } from '../stage.ts';
 import { createFullFrame } from './fullFrame.ts';
 import type { PassDeclaration } from './pass.ts';
 
 /**
  * The last pass, and the only one that maps tones. Finished: scene and bloom, exposed, through a filmic curve
  * (K. Narkowicz's fit of the ACES curve, 2016), glTF's neutral one (Khronos, "PBR Neutral Tone Mapper", 2024) or none, to sRGB;
- * dithered by less than a step of eight bits (J. Jimenez's gradient noise, 2014), so that dark greys show no bands. Tap: the value as it is, striped where it leaves 0–1,
- * chequered where it is not a number.
+ * dithered by less than a step of eight bits (J. Jimenez's gradient noise, 2014), so that dark greys show no bands. Tap: the value as it is, striped one way where it is below
+ * 0 and the other where it is above 1, chequered where it is not a number. Range: the finished light before exposure, marked likewise. Depth: nearer is
+ * lighter, with a line every metre ahead.
  */
 const FINISH = `uniform sampler2D source; uniform sampler2D bloom; uniform sampler2D depth;
 uniform float bloomIntensity; uniform float exposure; uniform int components; uniform int mapping;
+uniform int judged; uniform vec2 reach;
 vec3 neutral(vec3 c) {
   float least = min(c.r, min(c.g, c.b));
   c -= least < 0.08 ? least - 6.25 * least * least : 0.04;
@@ -24,9 +28,33 @@ vec3 filmic(vec3 x) { return clamp((x * (2.51 * x + 0.03)) / (x * (2.43 * x + 0.
 vec3 encode(vec3 x) { return mix(x * 12.92, 1.055 * pow(max(x, 0.0), vec3(1.0 / 2.4)) - 0.055, step(0.0031308, x)); }
 ${BACKDROP}
 bool broken(float x) { return isnan(x) || isinf(x); }
-bool outside(float x) { return x < -1e-3 || x > 1.001; }
+bool below(float x) { return x < -1e-3; }
+bool above(float x) { return x > 1.001; }
+/** Marks a value over what is shown of it. */
+vec3 marked(vec3 shown, vec3 value) {
+  vec3 oxblood = vec3(0.541, 0.122, 0.106);
+  vec2 chequer = mod(floor(gl_FragCoord.xy / 6.0), 2.0);
+  if (broken(value.x) || broken(value.y) || broken(value.z)) return chequer.x == chequer.y ? vec3(0.0) : oxblood;
+  if ((below(value.x) || below(value.y) || below(value.z)) && mod(gl_FragCoord.x - gl_FragCoord.y, 10.0) < 4.0) return oxblood;
+  if ((above(value.x) || above(value.y) || above(value.z)) && mod(gl_FragCoord.x + gl_FragCoord.y, 10.0) < 4.0) return oxblood;
+  return clamp(shown, 0.0, 1.0);
+}
+vec3 farness() {
+  float d = texture(depth, at).r;
+  if (d >= 1.0) return backdrop();
+  float metres = reach.x * reach.y / (reach.y - d * (reach.y - reach.x));
+  float slope = fwidth(metres);
+  float line = slope < 0.4 ? smoothstep(0.0, 1.5, abs(fract(metres - 0.5) - 0.5) / max(slope, 1e-3)) : 1.0;
+  return vec3(0.08 + 0.84 * exp2(-metres / 5.0)) * mix(0.25, 1.0, line);
+}
 void main() {
   vec4 scene = texture(source, at);
+  if (judged == 2) { color = vec4(farness(), 1.0); return; }
+  if (judged == 1) {
+    vec3 grey = encode(vec3(clamp(dot(scene.rgb, vec3(0.2126, 0.7152, 0.0722)), 0.0, 1.0)));
+    color = vec4(scene.a == 0.0 ? backdrop() : marked(grey, scene.rgb), 1.0);
+    return;
+  }
   if (components == 0) {
     vec3 light = scene.rgb + backdrop() * (1.0 - scene.a) + texture(bloom, at).rgb * bloomIntensity * 0.2;
     vec3 exposed = light * exposure;
@@ -36,40 +64,41 @@ void main() {
   }
   if (texture(depth, at).r >= 1.0) { color = vec4(backdrop(), 1.0); return; }
   vec3 shown = components == 1 ? scene.rrr : components == 2 ? vec3(scene.rg, 0.0) : encode(clamp(scene.rgb, 0.0, 1.0));
-  bool wrong = broken(scene.r) || (components > 1 && broken(scene.g)) || (components > 2 && broken(scene.b));
-  bool out01 = outside(scene.r) || (components > 1 && outside(scene.g)) || (components > 2 && outside(scene.b));
-  float stripe = mod(gl_FragCoord.x + gl_FragCoord.y, 10.0);
-  vec2 chequer = mod(floor(gl_FragCoord.xy / 6.0), 2.0);
-  vec3 oxblood = vec3(0.541, 0.122, 0.106);
-  if (wrong) shown = chequer.x == chequer.y ? vec3(0.0) : oxblood;
-  else if (out01 && stripe < 4.0) shown = oxblood;
-  color = vec4(clamp(shown, 0.0, 1.0), 1.0);
+  vec3 value = components == 1 ? scene.rrr : components == 2 ? scene.rgr : scene.rgb;
+  color = vec4(marked(shown, value), 1.0);
 }`;
 
 /** In the order the pass knows them by. */
 const MAPPINGS: readonly NonNullable<StageDocument['toneMapping']>[] = ['filmic', 'neutral', 'none'];
 
+const JUDGED: readonly Judged[] = ['range', 'depth'];
+
 export const finish: PassDeclaration = {
   name: 'finish',
-  reads: ({ components, set }) => {
-    if (components > 0) return ['scene', 'depth'];
+  reads: ({ components, judged, set }) => {
+    if (components > 0 || judged) return ['scene', 'depth'];
     return set.bloom.intensity > 0 ? ['scene', 'bloom'] : ['scene'];
   },
   writes: ['picture'],
   create: (renderer) => {
     const frame = createFullFrame(
       renderer,
-      ['source', 'depth', 'bloom', 'bloomIntensity', 'exposure', 'components', 'surround', 'mapping'],
+      [
+        ...['source', 'depth', 'bloom', 'bloomIntensity', 'exposure', 'components', 'surround', 'mapping'],
+        ...['judged', 'reach'],
+      ],
       FINISH,
     );
     return {
-      draw: ({ components, set }, { scene, depth, bloom }) =>
+      draw: ({ components, judged, set, camera }, { scene, depth, bloom }) =>
         frame.draw(
           {
             ...{ source: scene, depth, bloom: bloom ?? null, components },
             mapping: MAPPINGS.indexOf(set.toneMapping ?? 'filmic'),
             ...{ bloomIntensity: set.bloom.intensity, exposure: set.exposure },
-            surround: components === 0 ? surroundOf(set) : SURROUND,
+            surround: components === 0 && !judged ? surroundOf(set) : SURROUND,
+            judged: judged === null ? 0 : JUDGED.indexOf(judged) + 1,
+            reach: new Vector2((camera as PerspectiveCamera).near, (camera as PerspectiveCamera).far),
           },
           null,
         ),

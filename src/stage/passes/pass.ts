@@ -2,6 +2,7 @@ import type { Camera, Scene, Texture, WebGLRenderer, WebGLRenderTarget } from 't
 import type { StageDocument } from '#core/document/project.ts';
 import type { PropMaterial } from '../scene/propMaterial.ts';
 import type { Lights } from '../scene/lights.ts';
+import type { Judged } from '../stage.ts';
 
 /** What passes hand to one another; `picture` is what is seen in the end. */
 export type BufferName = 'keyShadow' | 'scene' | 'depth' | 'bloom' | 'picture';
@@ -18,6 +19,8 @@ export interface Frame {
   readonly target: WebGLRenderTarget;
   /** 0 for the finished picture; else how many numbers of a value are shown as they are. */
   readonly components: number;
+  /** What the finished light is looked at by, in place of tones: whether it leaves 0–1, or how far it is. */
+  readonly judged: Judged | null;
   /** Edges are drawn over what stands on the stage. */
   readonly edges: boolean;
 }

@@ -148,14 +148,17 @@ export const createPropMaterial = (
     surfaceDistanceFrame: { value: new Matrix4() },
     ...Object.fromEntries(shader.live.textures.map((name) => [name, { value: null }])),
   };
-  const make = (picture: 0 | 1) =>
+  // three turns what is front round where only backs are drawn; a game that leaves fronts out does not.
+  const backs =
+    settings.sides === 'back' ? fragment.replaceAll('gl_FrontFacing', '(!gl_FrontFacing)') : fragment;
+  const make = (picture: 0 | 1, drawn = fragment) =>
     new RawShaderMaterial({
       glslVersion: GLSL3,
       vertexShader: body(vertex),
-      fragmentShader: body(fragment),
+      fragmentShader: body(drawn),
       uniforms: { ...shared, tap: { value: 0 }, picture: { value: picture } },
     });
-  const surface = make(0);
+  const surface = make(0, backs);
   const picture = make(1);
   picture.side = DoubleSide;
   picture.depthTest = false;

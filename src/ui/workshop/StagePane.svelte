@@ -198,13 +198,15 @@
     const { shown } = session;
     if (shown.kind === 'tap')
       return session.shaderState?.good?.taps.get(tapKey(shown.strand, shown.step)) ?? 0;
-    return VIEW_TAPS[shown.kind];
+    return shown.kind === 'range' || shown.kind === 'depth' ? VIEW_TAPS.finished : VIEW_TAPS[shown.kind];
   });
   $effect(() => {
     stage?.setTime(rehearsal.time);
   });
   $effect(() => {
-    stage?.setView({ tap, material: session.shown.kind === 'tap' ? (session.material?.id ?? null) : null });
+    const { kind } = session.shown;
+    const judged = kind === 'range' || kind === 'depth' ? kind : null;
+    stage?.setView({ tap, judged, material: kind === 'tap' ? (session.material?.id ?? null) : null });
   });
 
   // Step pictures follow whatever the stage follows.
@@ -227,6 +229,10 @@
     untrack(() => pictures.refresh(id, of, keys, rehearsal.running ? 150 : 30));
   });
 
+  const legend = $derived.by((): string | null => {
+    const view = VIEWS.find(({ kind }) => kind === session.shown.kind);
+    return view && 'legend' in view ? view.legend : null;
+  });
   const broken = $derived((session.shaderState?.diagnostics.length ?? 0) > 0);
   /** What of a game’s the stage draws itself. */
   const GIVEN: ReadonlySet<Requirement> = new Set([
@@ -347,6 +353,14 @@
     <div class="absolute top-2.5 right-3 rounded-sm bg-[#000c] px-2.5 py-1 text-[12px] text-[#f0b0a8]">
       The last picture that worked; see the step below.
     </div>
+  {/if}
+  {#if legend}
+    <p
+      class="absolute bottom-11 left-3 rounded-sm bg-[#000c] px-2 py-0.5 text-[12px] text-[#d8d8d8]"
+      role="note"
+    >
+      {legend}
+    </p>
   {/if}
   <div class="absolute bottom-3 left-3 flex items-center gap-2">
     <div class="flex overflow-hidden rounded-md bg-[#111d]" role="group" aria-label="View">

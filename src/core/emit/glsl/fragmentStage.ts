@@ -28,7 +28,7 @@ import { GLSL } from './spell.ts';
 import { declareUniforms, parameterUniforms, type Handed } from './uniforms.ts';
 
 /** Views of the surface that need no step: the numbers the tap switch knows them by. */
-export const VIEW_TAPS = { finished: 0, normals: -1, uv: -2, wireframe: -3 } as const;
+export const VIEW_TAPS = { finished: 0, normals: -1, uv: -2, wireframe: -3, sides: -5 } as const;
 /** The edges that are drawn over a wireframe’s dark faces. */
 export const EDGES_TAP = -4;
 
@@ -66,6 +66,8 @@ const tapLines = (program: Program, text: (value: Value) => string): string[] =>
   'if (tap != 0) {',
   '  vec4 shown = vec4(0.0);',
   '  switch (tap) {',
+  // The front is light, the back dark and hatched.
+  `    case ${VIEW_TAPS.sides}: shown = vec4(vec3(gl_FrontFacing ? 0.5 : mod(gl_FragCoord.x - gl_FragCoord.y, 10.0) < 5.0 ? 0.02 : 0.1), 1.0); break;`,
   `    case ${VIEW_TAPS.normals}: shown = vec4(normal * 0.5 + 0.5, 1.0); break;`,
   `    case ${VIEW_TAPS.uv}: shown = vec4(uv, 0.0, 1.0); break;`,
   `    case ${VIEW_TAPS.wireframe}: shown = vec4(vec3(0.03), 1.0); break;`,
