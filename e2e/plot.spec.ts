@@ -1,5 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { readFileSync } from 'node:fs';
+import { board, openWith } from './plainSet.ts';
 import { figure, leavePlayhouse, openCurtain, parameter, saved, stageRests } from './stage.ts';
 
 test.afterEach(leavePlayhouse);
@@ -53,14 +54,27 @@ test('values are plotted against a parameter at a pin, the marker sets it, and t
   await expect(page.getByRole('group', { name: 'Plot' })).toContainText(
     'from a smaller number to a greater one',
   );
+  await saved(page);
+});
+
+test('while it is rehearsed, a plot against time is a running trace', async ({ page }) => {
+  await openWith(
+    page,
+    {
+      camera: { position: [0, 0, 4], target: [0, 0, 0], fieldOfView: 40 },
+      props: [board('Slate', [2, 2], [0, 0, 0])],
+    },
+    false,
+  );
+  const box = (await page.getByTestId('stage').boundingBox())!;
+  await page.keyboard.press('x');
+  await page.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
+  await page.getByRole('tab', { name: 'Plot' }).click();
   await page.getByRole('combobox', { name: 'against' }).selectOption({ label: 'time' });
-  // While it is rehearsed it is a running trace.
   await page.getByRole('button', { name: 'Rehearse' }).click();
-  await expect(page.getByRole('slider', { name: 'Now' })).toBeVisible();
-  await expect
-    .poll(async () => Number(await page.getByRole('slider', { name: 'Now' }).getAttribute('aria-valuenow')))
-    .toBeGreaterThan(0.5);
-  await expect(lines.locator('[data-now]').first()).toHaveText(/\d/);
+  const now = page.getByRole('slider', { name: 'Now' });
+  await expect.poll(async () => Number(await now.getAttribute('aria-valuenow'))).toBeGreaterThan(0.5);
+  await expect(page.getByRole('list', { name: 'Lines' }).locator('[data-now]').first()).toHaveText(/\d/);
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
   await saved(page);
 });
