@@ -102,6 +102,8 @@
           : '',
   );
 
+  const low = $derived(plotting.range[0]);
+  const high = $derived(plotting.range[1]);
   let chart = $state.raw<ChartJs | null>(null);
   /** Where the plot itself is on the page: Chart.js lays its axes out after it is drawn. */
   let area = $state.raw<{ left: number; right: number; top: number; bottom: number } | null>(null);
@@ -144,8 +146,8 @@
         scales: {
           x: {
             type: 'linear',
-            min: plotting.range[0],
-            max: plotting.range[1],
+            min: low,
+            max: high,
             grid: { display: false },
             ticks: { color: look.second, font: look.mono, maxTicksLimit: 9, maxRotation: 0 },
           },

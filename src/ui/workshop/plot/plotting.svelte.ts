@@ -12,6 +12,8 @@ const SAMPLES = 200;
 export const MOST_LINES = 8;
 /** How much of a rehearsal a running trace shows, in seconds. */
 const TRACE_SECONDS = 10;
+/** How often it is taken, in seconds. */
+const TRACE_STEP = 0.1;
 
 /** What a value can be drawn against, as the tab’s list has it. */
 export type AgainstKey = 'time' | 'u' | 'v' | `parameter ${string}` | `pin ${string}`;
@@ -91,6 +93,8 @@ export const createPlotting = (session: Session, pins: PinWatch, rehearsal: Rehe
       return { kind: 'line', to: ends.find(({ id }) => `pin ${id}` === against)!.at };
     return { kind: 'parameter', name: against.slice('parameter '.length) };
   });
+  /** Moves on once a second: what follows from it is drawn no more often. */
+  const lastSecond = $derived(Math.max(Math.ceil(rehearsal.time), TRACE_SECONDS));
   const natural = $derived.by((): readonly [number, number] => {
     if (asked.kind === 'parameter') {
       const { min, max } = parameters.find(({ name }) => name === asked.name)!;
@@ -98,8 +102,7 @@ export const createPlotting = (session: Session, pins: PinWatch, rehearsal: Rehe
     }
     if (asked.kind === 'line') return [0, Math.max(lengthOf(pin!.at, asked.to), 1e-3)];
     if (asked.kind !== 'time') return [0, 1];
-    const last = Math.max(rehearsal.time, TRACE_SECONDS);
-    return [last - TRACE_SECONDS, last];
+    return [lastSecond - TRACE_SECONDS, lastSecond];
   });
   const isTrace = $derived(rehearsal.running && asked.kind === 'time' && pin !== null);
 
@@ -196,7 +199,8 @@ export const createPlotting = (session: Session, pins: PinWatch, rehearsal: Rehe
       const held = pin && pins.seen.get(pin.id);
       if (!held || held.why !== undefined) return;
       const { time } = rehearsal;
-      if (trace.at(-1)?.time === time) return;
+      const last = trace.at(-1)?.time ?? -Infinity;
+      if (time >= last && time - last < TRACE_STEP) return;
       const values = keys.map((key) => held.readings.get(key)?.numbers ?? []);
       trace = [
         ...trace.filter((each) => each.time > time - TRACE_SECONDS && each.time < time),
