@@ -19,7 +19,7 @@ const MAY = {
   edits: ['document', 'language', 'operators', 'lower', 'program'],
   emit: ['document', 'language', 'program', 'numbers'],
   evaluate: ['program', 'meshes', 'numbers'],
-  analyse: ['evaluate', 'operators', 'meshes', 'program'],
+  analyse: ['evaluate', 'operators', 'meshes', 'program', 'numbers'],
   time: ['document', 'emit', 'evaluate', 'numbers'],
   taps: ['document', 'evaluate', 'time', 'program', 'numbers'],
   import: ['document', 'emit', 'language', 'lower', 'operators', 'program'],

@@ -1,6 +1,7 @@
 import { Vector3, type Ray } from 'three';
 import type { Mesh } from '#core/meshes/mesh.ts';
 import type { MeshRecipe } from '#core/meshes/makeMesh.ts';
+import { tripleAt } from '#core/numbers/vectors.ts';
 import { worldMatrixOf } from './scene/worldMatrix.ts';
 import type { PlacedProp } from './scene/props.ts';
 
@@ -11,8 +12,8 @@ export interface Met {
   readonly normal: Vector3;
 }
 
-/** The first triangle of a mesh along a ray in its own space: how far, and its corners. */
-const firstAlong = (ray: Ray, { positions, indices }: Mesh) => {
+/** The first triangle of a mesh along a ray in its space, whichever side that is on: where, and its corners, by number too. */
+export const firstAlong = (ray: Ray, { positions, indices }: Pick<Mesh, 'positions' | 'indices'>) => {
   const corners = [new Vector3(), new Vector3(), new Vector3()] as const;
   const hit = new Vector3();
   let nearest = Infinity;
@@ -25,7 +26,9 @@ const firstAlong = (ray: Ray, { positions, indices }: Mesh) => {
   }
   if (first < 0) return null;
   corners.forEach((corner, k) => corner.fromArray(positions, indices[first + k]! * 3));
-  return ray.intersectTriangle(...corners, false, hit) ? { hit, corners } : null;
+  return ray.intersectTriangle(...corners, false, hit)
+    ? { hit, corners, ids: tripleAt(indices, first) }
+    : null;
 };
 
 /** The nearest surface that a ray in the world meets, of props as their meshes stand; both sides of a triangle count. */

@@ -1,10 +1,10 @@
 import { prepare } from '../evaluate/columns/evaluate.ts';
+import { normalMatrix } from '../evaluate/points/onMesh.ts';
+import type { Placement } from '../evaluate/points/spots.ts';
 import type { Points } from '../evaluate/points/points.ts';
 import type { Mesh } from '../meshes/mesh.ts';
+import { plus, times, unit } from '../numbers/vectors.ts';
 import type { Value } from '../program/value.ts';
-
-/** A prop's place: a 4×4 matrix, column after column. */
-export type Placement = ArrayLike<number>;
 
 export interface Bounds {
   readonly low: readonly [number, number, number];
@@ -15,15 +15,6 @@ export interface Bounds {
 const MOST_POINTS = 2048;
 /** What may lie between the points looked at, as a share of the box. */
 const MARGIN = 0.05;
-
-/** What turns normals where a placement turns and stretches points: its cofactors, column after column. */
-const normalMatrix = (m: Placement): readonly number[] => {
-  const columns = [0, 4, 8].map((at) => [m[at]!, m[at + 1]!, m[at + 2]!] as const);
-  return [0, 1, 2].flatMap((c) => {
-    const [[ax, ay, az], [bx, by, bz]] = [columns[(c + 1) % 3]!, columns[(c + 2) % 3]!];
-    return [ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx];
-  });
-};
 
 /** The points of a mesh as a program reads them, laid out for the columns. */
 const pointsOf = (
@@ -37,18 +28,17 @@ const pointsOf = (
   const [objectPosition, position, objectNormal, normal] = [columns(3), columns(3), columns(3), columns(3)];
   const uv = columns(2);
   const m = placement;
-  const turned = normalMatrix(m);
+  const [across, up, ahead] = normalMatrix(m);
   for (let i = 0; i < count; i += 1) {
     const v = Math.min(i * stride, all - 1);
     const [x, y, z] = [mesh.positions[v * 3]!, mesh.positions[v * 3 + 1]!, mesh.positions[v * 3 + 2]!];
     const [a, b, c] = [mesh.normals[v * 3]!, mesh.normals[v * 3 + 1]!, mesh.normals[v * 3 + 2]!];
-    const way = [0, 1, 2].map((r) => turned[r]! * a + turned[3 + r]! * b + turned[6 + r]! * c);
-    const size = Math.hypot(...way) || 1;
+    const way = unit(plus(plus(times(across, a), up, b), ahead, c));
     for (let r = 0; r < 3; r += 1) {
       objectPosition[r * count + i] = [x, y, z][r]!;
       objectNormal[r * count + i] = [a, b, c][r]!;
       position[r * count + i] = m[r]! * x + m[4 + r]! * y + m[8 + r]! * z + m[12 + r]!;
-      normal[r * count + i] = way[r]! / size;
+      normal[r * count + i] = way[r]!;
     }
     uv[i] = mesh.uvs[v * 2]!;
     uv[count + i] = mesh.uvs[v * 2 + 1]!;

@@ -1,3 +1,5 @@
+import { unit, type Triple } from '../numbers/vectors.ts';
+
 /** Triangles with what a shader reads at each corner. Counter-clockwise is the front. */
 export interface Mesh {
   /** x, y, z in metres. */
@@ -10,12 +12,8 @@ export interface Mesh {
   readonly tangents?: Float32Array;
 }
 
-export type Point = readonly [number, number, number];
-
-export const unit = ([x, y, z]: Point): Point => {
-  const size = Math.hypot(x, y, z) || 1;
-  return [x / size, y / size, z / size];
-};
+export type Point = Triple;
+export { unit };
 
 /** Several meshes as one, each with its own corners. */
 export const joined = (meshes: readonly Mesh[]): Mesh => {

@@ -1,3 +1,4 @@
+import { cross, dot, minus, plus, times, tripleAt, type Triple } from '../numbers/vectors.ts';
 import type { Mesh } from './mesh.ts';
 
 /** How uv lies on a mesh, at each corner. */
@@ -8,14 +9,6 @@ export interface Tangents {
   readonly stretches: Float32Array;
 }
 
-type Triple = [number, number, number];
-const dot = (a: Triple, b: Triple) => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-const cross = (a: Triple, b: Triple): Triple => [
-  a[1] * b[2] - a[2] * b[1],
-  a[2] * b[0] - a[0] * b[2],
-  a[0] * b[1] - a[1] * b[0],
-];
-
 /**
  * Works out tangents from positions and uv: each triangle's are added up at its corners and made square to the normal
  * (E. Lengyel, "Computing Tangent Space Basis Vectors for an Arbitrary Mesh", 2001).
@@ -23,16 +16,11 @@ const cross = (a: Triple, b: Triple): Triple => [
 export const tangentsOf = ({ positions, normals, uvs, indices }: Mesh): Tangents => {
   const count = positions.length / 3;
   const along = new Float32Array(count * 6);
-  const triple = (from: Float32Array, i: number): Triple => [
-    from[i * 3]!,
-    from[i * 3 + 1]!,
-    from[i * 3 + 2]!,
-  ];
   for (let k = 0; k < indices.length; k += 3) {
     const [a, b, c] = [indices[k]!, indices[k + 1]!, indices[k + 2]!];
-    const p = triple(positions, a);
-    const e1 = triple(positions, b).map((x, i) => x - p[i]!) as Triple;
-    const e2 = triple(positions, c).map((x, i) => x - p[i]!) as Triple;
+    const p = tripleAt(positions, a * 3);
+    const e1 = minus(tripleAt(positions, b * 3), p);
+    const e2 = minus(tripleAt(positions, c * 3), p);
     const [u1, v1] = [uvs[b * 2]! - uvs[a * 2]!, uvs[b * 2 + 1]! - uvs[a * 2 + 1]!];
     const [u2, v2] = [uvs[c * 2]! - uvs[a * 2]!, uvs[c * 2 + 1]! - uvs[a * 2 + 1]!];
     const area = u1 * v2 - u2 * v1;
@@ -48,18 +36,14 @@ export const tangentsOf = ({ positions, normals, uvs, indices }: Mesh): Tangents
   const tangents = new Float32Array(count * 4);
   const stretches = new Float32Array(count * 2);
   for (let i = 0; i < count; i += 1) {
-    const n = triple(normals, i);
-    const u = [...along.subarray(i * 6, i * 6 + 3)] as Triple;
-    const v = [...along.subarray(i * 6 + 3, i * 6 + 6)] as Triple;
-    const flat = u.map((x, c) => x - n[c]! * dot(n, u)) as Triple;
+    const n = tripleAt(normals, i * 3);
+    const u = tripleAt(along, i * 6);
+    const v = tripleAt(along, i * 6 + 3);
+    const flat = plus(u, n, -dot(n, u));
     const size = Math.hypot(...flat);
     // A mesh without uv has no such direction; any that is square to the normal will do.
     const t: Triple =
-      size > 1e-12
-        ? (flat.map((x) => x / size) as Triple)
-        : Math.abs(n[1]) < 0.9
-          ? [n[2], 0, -n[0]]
-          : [1, 0, 0];
+      size > 1e-12 ? times(flat, 1 / size) : Math.abs(n[1]) < 0.9 ? [n[2], 0, -n[0]] : [1, 0, 0];
     tangents.set([...t, dot(cross(n, t), v) < 0 ? -1 : 1], i * 4);
     const shared = Math.max(faces[i]!, 1);
     stretches.set(

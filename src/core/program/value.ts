@@ -101,6 +101,10 @@ export interface Program {
   readonly parameters: readonly ProgramParameter[];
 }
 
+/** What a parameter is read as; null where nothing reads it. */
+export const typeOfParameter = ({ parameters }: Program, name: string): Type | null =>
+  parameters.find((each) => each.name === name)?.type ?? null;
+
 /** Every value the roots depend on, inputs before users. Iterative, so depth is no limit. */
 export const reachable = (roots: readonly Value[]): Value[] => reachableInside(roots, () => true);
 

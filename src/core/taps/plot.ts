@@ -1,12 +1,11 @@
 import { prepare } from '../evaluate/columns/evaluate.ts';
 import { inputsAt, standCorners, type Given, type Standing } from '../evaluate/points/onMesh.ts';
 import type { Points } from '../evaluate/points/points.ts';
-import { joinedSpots, nearestSpot, spotAtUv, type Spots } from '../evaluate/points/spots.ts';
+import { joinedSpots, middleOf, nearestSpot, spotAtUv, type Spots } from '../evaluate/points/spots.ts';
+import { minus, plus, type Triple } from '../numbers/vectors.ts';
 import { valueAt } from '../program/kernels/column.ts';
-import type { Program, Value } from '../program/value.ts';
+import { typeOfParameter as typeOf, type Program, type Value } from '../program/value.ts';
 import { lackOf } from './lackOf.ts';
-
-type Triple = readonly [number, number, number];
 
 /** What a value is drawn against. A line goes straight through the mesh's own space; what of the mesh is nearest is read. */
 export type Against =
@@ -23,8 +22,8 @@ export interface PlotAsk {
   readonly to: number;
   readonly samples: number;
   readonly standing: Standing;
-  /** Where on the mesh, in its own space. */
-  readonly at: Triple;
+  /** Where on the mesh, in its own space; the middle of its uv where it is not told. */
+  readonly at: Triple | null;
   readonly given: Given;
 }
 
@@ -39,8 +38,17 @@ export interface Plotted {
 
 const QUAD = 4;
 
+const runs = new WeakMap<Value, ReturnType<typeof prepare>>();
+/** A plot is drawn anew at every frame; how its steps are computed is worked out once. */
+const runOf = (value: Value): ReturnType<typeof prepare> => {
+  const run = runs.get(value) ?? prepare([value]);
+  runs.set(value, run);
+  return run;
+};
+
 /** Where each sample is on the mesh: one place for all of them, or one each; null where it has none. */
-const placesOf = ({ against, standing: { mesh }, at, samples }: PlotAsk, x: readonly number[]) => {
+const placesOf = ({ against, standing: { mesh }, ...ask }: PlotAsk, x: readonly number[]) => {
+  const at = ask.at ?? middleOf(mesh);
   const here = nearestSpot(mesh, at);
   if (!here) throw new Error('This mesh has no triangle of any size.');
   const uvHere = [0, 1].map((c) =>
@@ -52,21 +60,16 @@ const placesOf = ({ against, standing: { mesh }, at, samples }: PlotAsk, x: read
     case 'v':
       return x.map((v) => spotAtUv(mesh, uvHere[0]!, v));
     case 'line': {
-      const far = Math.hypot(...against.to.map((each, i) => each - at[i]!)) || 1;
-      return x.map((along) =>
-        nearestSpot(
-          mesh,
-          at.map((each, i) => each + ((against.to[i]! - each) * along) / far) as unknown as Triple,
-        ),
-      );
+      const far = lengthOf(at, against.to) || 1;
+      return x.map((along) => nearestSpot(mesh, plus(at, minus(against.to, at), along / far)));
     }
     default:
-      return Array.from({ length: samples }, () => here);
+      return x.map(() => here);
   }
 };
 
 /** How long a line is, in metres on the mesh. */
-export const lengthOf = (at: Triple, to: Triple): number => Math.hypot(...at.map((x, i) => x - to[i]!));
+export const lengthOf = (at: Triple, to: Triple): number => Math.hypot(...minus(at, to));
 
 /**
  * Computes steps against something, at a point of a mesh or along it. Where no triangle has a place of uv, there is no
@@ -76,9 +79,13 @@ export const lengthOf = (at: Triple, to: Triple): number => Math.hypot(...at.map
 export const plot = (ask: PlotAsk): Plotted => {
   const { program, against, from, to, samples, standing, given } = ask;
   if (!(to > from)) throw new Error('A plot goes from a smaller number to a greater one.');
-  if (against.kind === 'parameter' && !program.parameters.some(({ name }) => name === against.name))
+  if (against.kind === 'parameter' && typeOf(program, against.name) === null)
     throw new Error(`Nothing in this shader reads ${against.name}.`);
-  const x = Array.from({ length: samples }, (_, i) => from + ((to - from) * i) / (samples - 1));
+  const whole = against.kind === 'parameter' && typeOf(program, against.name) === 'int';
+  const x = Array.from({ length: samples }, (_, i) => {
+    const at = from + ((to - from) * i) / (samples - 1);
+    return whole ? Math.round(at) : at;
+  });
   const places = placesOf(ask, x);
   const there = places.flatMap((spot, i) => (spot ? [{ spot, i }] : []));
   if (!there.length) throw new Error('No part of this mesh has these places of uv.');
@@ -96,7 +103,7 @@ export const plot = (ask: PlotAsk): Plotted => {
     const why = lackOf(value);
     if (why) return { why };
     try {
-      const [column] = prepare([value])(points);
+      const [column] = runOf(value)(points);
       const values = new Array<readonly number[]>(samples).fill([]);
       there.forEach(({ i }, k) => (values[i] = valueAt(column!, k * QUAD)));
       return { values };

@@ -2,6 +2,7 @@ import { prepare } from '../evaluate/columns/evaluate.ts';
 import { inputsAt, spotsBeside, standCorners, type Given, type Standing } from '../evaluate/points/onMesh.ts';
 import type { Points } from '../evaluate/points/points.ts';
 import type { Spots } from '../evaluate/points/spots.ts';
+import { triple, type Triple } from '../numbers/vectors.ts';
 import type { InputName } from '../program/inputs.ts';
 import { valueAt, type Column } from '../program/kernels/column.ts';
 import type { Type } from '../program/types.ts';
@@ -23,8 +24,8 @@ export interface Reading {
 
 /** Where a pin is, as its shader sees it. */
 export interface PinPlace {
-  readonly position: readonly number[];
-  readonly normal: readonly number[];
+  readonly position: Triple;
+  readonly normal: Triple;
   readonly uv: readonly number[];
   readonly isFront: boolean;
 }
@@ -87,14 +88,13 @@ export const preparePin = (program: Program) => {
     const corners = standCorners(standing, spot.corners, offset, given);
     const points: Points = { ...inputsAt(corners, spotsBeside(corners, spot, NUDGES), true), ...given };
     const made = compute(points);
-    const at = (name: InputName, size: number): number[] => {
-      const column = points.inputs[name]!;
-      return Array.from({ length: size }, (_, c) => column[c * points.count]!);
-    };
+    const at = (name: InputName, c: number): number => points.inputs[name]![c * points.count]!;
     return {
       place: {
-        ...{ position: at('position', 3), normal: at('normal', 3), uv: at('uv', 2) },
-        isFront: at('frontFacing', 1)[0] === 1,
+        position: triple((c) => at('position', c)),
+        normal: triple((c) => at('normal', c)),
+        uv: [at('uv', 0), at('uv', 1)],
+        isFront: at('frontFacing', 0) === 1,
       },
       readings: values.map((value, i) => {
         const why = lacks[i];

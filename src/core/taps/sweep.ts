@@ -4,7 +4,7 @@ import type { Points } from '../evaluate/points/points.ts';
 import { spotsOver } from '../evaluate/points/spots.ts';
 import type { Column } from '../program/kernels/column.ts';
 import { componentsOf } from '../program/types.ts';
-import { reachable, shadingOf, type Program, type Value } from '../program/value.ts';
+import { reachable, shadingOf, typeOfParameter, type Program, type Value } from '../program/value.ts';
 import { lackOf } from './lackOf.ts';
 
 /** What is swept: a parameter of one number, over what is measured on a mesh. */
@@ -167,17 +167,21 @@ const isWhole = ({ least }: Measured): boolean => least >= 1 - UNSEEN;
  * @throws Error that says why it cannot be swept
  */
 export function* sweep(ask: SweepAsk): Generator<number, Swept> {
-  const { from, to, samples: wanted } = ask;
+  const whole = typeOfParameter(ask.program, ask.parameter) === 'int';
+  // A whole number is swept by whole numbers, each once.
+  const [from, to] = whole ? [Math.ceil(ask.from), Math.floor(ask.to)] : [ask.from, ask.to];
+  const wanted = whole ? Math.min(ask.samples, to - from + 1) : ask.samples;
   if (!(to > from))
     throw new Error('A sweep goes from a smaller number to a greater one; these are the same.');
-  if (!ask.program.parameters.some(({ name }) => name === ask.parameter))
+  if (typeOfParameter(ask.program, ask.parameter) === null)
     throw new Error(`Nothing in this shader reads ${ask.parameter}.`);
   const measure = prepareMeasure(ask);
   const samples: SweepSample[] = [];
   const seen: { readonly at: number; readonly nothing: boolean; readonly whole: boolean }[] = [];
   let before: Float32Array | null = null;
   for (let i = 0; i < wanted; i += 1) {
-    const at = from + ((to - from) * i) / (wanted - 1);
+    const along = from + ((to - from) * i) / (wanted - 1);
+    const at = whole ? Math.round(along) : along;
     const measured = measure(at);
     const { cover, share, brightest } = measured;
     const last: Float32Array | null = before;
@@ -187,12 +191,12 @@ export function* sweep(ask: SweepAsk): Generator<number, Swept> {
     before = cover;
     yield ((i + 1) / wanted) * 0.9;
   }
-  const precision = Math.min(PRECISION, (to - from) * PRECISION);
+  const precision = whole ? 1 : Math.min(PRECISION, (to - from) * PRECISION);
   /** The value nearest to where it still holds, between one where it does and one where it does not. */
   const endOf = (holds: (measured: Measured) => boolean, inside: number, outside: number): number => {
     let [yes, no] = [inside, outside];
     while (Math.abs(yes - no) > precision) {
-      const middle = (yes + no) / 2;
+      const middle = whole ? Math.trunc((yes + no) / 2) : (yes + no) / 2;
       if (holds(measure(middle))) yes = middle;
       else no = middle;
     }

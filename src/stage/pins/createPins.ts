@@ -1,4 +1,4 @@
-import { Vector3, type PerspectiveCamera, type WebGLRenderer } from 'three';
+import { Ray, Triangle, Vector3, type PerspectiveCamera, type WebGLRenderer } from 'three';
 import {
   onPicture,
   standCorners,
@@ -7,9 +7,10 @@ import {
   type Standing,
 } from '#core/evaluate/points/onMesh.ts';
 import type { Picture } from '#core/evaluate/points/points.ts';
-import { nearestSpot, type Spots } from '#core/evaluate/points/spots.ts';
+import { nearestSpot, pointOf, type Spots } from '#core/evaluate/points/spots.ts';
 import type { Mesh } from '#core/meshes/mesh.ts';
 import type { MeshRecipe } from '#core/meshes/makeMesh.ts';
+import type { Triple } from '#core/numbers/vectors.ts';
 import { TABLE_SIZE } from '#core/numbers/curve.ts';
 import { preparePin } from '#core/taps/readPin.ts';
 import { TICK_SECONDS } from '#core/time/tick.ts';
@@ -17,6 +18,7 @@ import type { CameraFrame, MaterialNumbers, PropMaterial } from '../scene/propMa
 import type { PlacedProp } from '../scene/props.ts';
 import type { Pinned, PinSeen } from '../stage.ts';
 import { createDrawnReadings } from './drawnReadings.ts';
+import { firstAlong } from '../surfaceUnder.ts';
 import { createTexels } from './texels.ts';
 
 interface Around {
@@ -29,8 +31,6 @@ interface Around {
   /** The picture’s size, in pixels. */
   readonly size: () => readonly [number, number];
 }
-type Triple = readonly [number, number, number];
-
 /** Reads what steps come to at points of props: by the reference evaluator, and as the graphics card draws them there. */
 export const createPins = (renderer: WebGLRenderer, camera: PerspectiveCamera, around: Around) => {
   const texelsOf = createTexels(renderer);
@@ -117,44 +117,16 @@ export const createPins = (renderer: WebGLRenderer, camera: PerspectiveCamera, a
       const { positions } = standCorners(found.standing, ids, offset, given);
       const from = new Vector3().setFromMatrixPosition(camera.matrixWorld);
       const way = new Vector3(x * 2 - 1, 1 - y * 2, 0.5).unproject(camera).sub(from).normalize();
-      return firstOn(mesh, positions, from.toArray(), way.toArray());
+      const met = firstAlong(new Ray(from, way), { ...mesh, positions: Float32Array.from(positions.flat()) });
+      const weights = met && Triangle.getBarycoord(met.hit, ...met.corners, new Vector3());
+      return weights
+        ? pointOf(mesh, {
+            count: 1,
+            corners: Uint32Array.from(met.ids),
+            weights: Float32Array.from(weights.toArray()),
+          })
+        : null;
     },
     dispose: (): void => drawn.dispose(),
   };
-};
-
-const sub = (a: Triple, b: Triple): Triple => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
-const dot = (a: Triple, b: Triple): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-const cross = (a: Triple, b: Triple): Triple => [
-  a[1] * b[2] - a[2] * b[1],
-  a[2] * b[0] - a[0] * b[2],
-  a[0] * b[1] - a[1] * b[0],
-];
-
-/**
- * The first point of a mesh along a ray, in the mesh’s own space, where its corners stand elsewhere (T. Möller and
- * B. Trumbore, "Fast, Minimum Storage Ray/Triangle Intersection", 1997).
- */
-const firstOn = (mesh: Mesh, at: readonly Triple[], from: Triple, way: Triple): Triple | null => {
-  let nearest = Infinity;
-  let found: Triple | null = null;
-  for (let t = 0; t + 2 < mesh.indices.length; t += 3) {
-    const [i, j, k] = [mesh.indices[t]!, mesh.indices[t + 1]!, mesh.indices[t + 2]!];
-    const [e1, e2] = [sub(at[j]!, at[i]!), sub(at[k]!, at[i]!)];
-    const p = cross(way, e2);
-    const size = dot(e1, p);
-    if (size === 0) continue;
-    const away = sub(from, at[i]!);
-    const u = dot(away, p) / size;
-    const q = cross(away, e1);
-    const v = dot(way, q) / size;
-    const far = dot(e2, q) / size;
-    if (u < 0 || v < 0 || u + v > 1 || !(far > 0 && far < nearest)) continue;
-    nearest = far;
-    const weights = [1 - u - v, u, v];
-    found = [0, 1, 2].map((c) =>
-      [i, j, k].reduce((sum, corner, n) => sum + weights[n]! * mesh.positions[corner * 3 + c]!, 0),
-    ) as unknown as Triple;
-  }
-  return found;
 };

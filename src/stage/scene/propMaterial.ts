@@ -25,6 +25,7 @@ import {
 } from 'three';
 import { requirementsOf } from '#core/analyse/requirements.ts';
 import type { Requirement } from '#core/program/inputs.ts';
+import type { Triple } from '#core/numbers/vectors.ts';
 import type { CompiledShader } from '#core/compileShader.ts';
 import type { AlphaMode, SurfaceSettings } from '#core/document/shader.ts';
 import { EDGES_TAP, VIEW_TAPS } from '#core/emit/glsl/fragmentStage.ts';
@@ -70,10 +71,10 @@ export interface PropMaterial {
 
 /** Where the camera is and how it stands, in the world. */
 export interface CameraFrame {
-  readonly position: readonly number[];
-  readonly right: readonly number[];
-  readonly up: readonly number[];
-  readonly back: readonly number[];
+  readonly position: Triple;
+  readonly right: Triple;
+  readonly up: Triple;
+  readonly back: Triple;
 }
 
 /** A row of samples as a texture: read at their centres, so that nothing is filtered. */

@@ -1,5 +1,16 @@
 import type { Mesh } from '../../meshes/mesh.ts';
 import { tangentsOf } from '../../meshes/tangents.ts';
+import {
+  cross,
+  dot,
+  minus,
+  plus,
+  times,
+  triple,
+  tripleAt,
+  unit,
+  type Triple,
+} from '../../numbers/vectors.ts';
 import type { InputName } from '../../program/inputs.ts';
 import type { Value } from '../../program/value.ts';
 import { prepare } from '../columns/evaluate.ts';
@@ -8,10 +19,10 @@ import type { Placement, Spots } from './spots.ts';
 
 /** From where a mesh is seen, and into how many pixels. */
 export interface Lens {
-  readonly position: readonly number[];
-  readonly right: readonly number[];
-  readonly up: readonly number[];
-  readonly back: readonly number[];
+  readonly position: Triple;
+  readonly right: Triple;
+  readonly up: Triple;
+  readonly back: Triple;
   /** Upright, in degrees. */
   readonly fieldOfView: number;
   readonly width: number;
@@ -27,32 +38,15 @@ export interface Standing {
   readonly timeStep: number;
 }
 
-type Triple = [number, number, number];
 type Inputs = Record<string, Float32Array | readonly number[]>;
 
-const plus = (a: Triple, b: Triple, s = 1): Triple => [a[0] + b[0] * s, a[1] + b[1] * s, a[2] + b[2] * s];
-const dot = (a: ArrayLike<number>, b: ArrayLike<number>): number =>
-  a[0]! * b[0]! + a[1]! * b[1]! + a[2]! * b[2]!;
-const cross = (a: Triple, b: Triple): Triple => [
-  a[1] * b[2] - a[2] * b[1],
-  a[2] * b[0] - a[0] * b[2],
-  a[0] * b[1] - a[1] * b[0],
-];
-const unit = (a: Triple): Triple => {
-  const size = Math.hypot(...a) || 1;
-  return [a[0] / size, a[1] / size, a[2] / size];
-};
 const turned = (m: Placement, [x, y, z]: Triple): Triple =>
-  [0, 1, 2].map((r) => m[r]! * x + m[4 + r]! * y + m[8 + r]! * z) as Triple;
-const placed = (m: Placement, at: Triple): Triple => plus(turned(m, at), [m[12]!, m[13]!, m[14]!]);
+  triple((r) => m[r]! * x + m[4 + r]! * y + m[8 + r]! * z);
+const placed = (m: Placement, at: Triple): Triple => plus(turned(m, at), tripleAt(m, 12));
 
 /** What turns normals where a placement turns and stretches points: its cofactors, column after column. */
-const normalMatrix = (m: Placement): readonly Triple[] => {
-  const [a, b, c] = [0, 4, 8].map((at): Triple => [m[at]!, m[at + 1]!, m[at + 2]!]) as [
-    Triple,
-    Triple,
-    Triple,
-  ];
+export const normalMatrix = (m: Placement): readonly [Triple, Triple, Triple] => {
+  const [a, b, c] = [tripleAt(m, 0), tripleAt(m, 4), tripleAt(m, 8)];
   return [cross(b, c), cross(c, a), cross(a, b)];
 };
 
@@ -65,20 +59,22 @@ const tangentsFor = (mesh: Mesh): ReturnType<typeof tangentsOf> => {
   bent.set(mesh, made);
   return made;
 };
-const boxes = new WeakMap<Mesh, { readonly low: Triple; readonly high: Triple }>();
-const boxOf = (mesh: Mesh): { readonly low: Triple; readonly high: Triple } => {
-  let box = boxes.get(mesh);
-  if (!box) {
-    const [low, high]: [Triple, Triple] = [
-      [Infinity, Infinity, Infinity],
-      [-Infinity, -Infinity, -Infinity],
-    ];
-    mesh.positions.forEach((x, i) => {
-      low[i % 3] = Math.min(low[i % 3]!, x);
-      high[i % 3] = Math.max(high[i % 3]!, x);
-    });
-    boxes.set(mesh, (box = { low, high }));
-  }
+interface Box {
+  readonly low: Triple;
+  readonly high: Triple;
+}
+const boxes = new WeakMap<Mesh, Box>();
+const boxOf = (mesh: Mesh): Box => {
+  const known = boxes.get(mesh);
+  if (known) return known;
+  const low: [number, number, number] = [Infinity, Infinity, Infinity];
+  const high: [number, number, number] = [-Infinity, -Infinity, -Infinity];
+  mesh.positions.forEach((x, i) => {
+    low[i % 3] = Math.min(low[i % 3]!, x);
+    high[i % 3] = Math.max(high[i % 3]!, x);
+  });
+  const box = { low, high };
+  boxes.set(mesh, box);
   return box;
 };
 
@@ -93,8 +89,8 @@ const sameInputs = ({ mesh, placement: m, lens, time, timeStep }: Standing): Inp
 });
 
 /** Where a point of the world is on the picture, (0, 0) at its lower left, and how far ahead. */
-export const onPicture = (lens: Lens, at: ArrayLike<number>): readonly [number, number, number] => {
-  const away = [0, 1, 2].map((i) => at[i]! - lens.position[i]!);
+export const onPicture = (lens: Lens, at: Triple): readonly [number, number, number] => {
+  const away = minus(at, lens.position);
   const ahead = -dot(away, lens.back);
   const half = Math.tan((lens.fieldOfView * Math.PI) / 360) * Math.max(ahead, 1e-4);
   return [
@@ -119,12 +115,12 @@ type Put = ReturnType<typeof columns>['put'];
 
 /** What follows from where a point is and which way its surface looks. */
 const putSeen = (put: Put, i: number, lens: Lens, position: Triple, normal: Triple): void => {
-  const away = plus(position, lens.position as Triple, -1);
+  const away = minus(position, lens.position);
   put('position', i, position);
   put('normal', i, normal);
   put('viewPosition', i, [dot(away, lens.right), dot(away, lens.up), dot(away, lens.back)]);
   put('viewNormal', i, [dot(normal, lens.right), dot(normal, lens.up), dot(normal, lens.back)]);
-  put('viewDirection', i, unit([-away[0], -away[1], -away[2]]));
+  put('viewDirection', i, unit(times(away, -1)));
   put('screenUv', i, onPicture(lens, position).slice(0, 2));
 };
 
@@ -138,16 +134,18 @@ interface Corner {
 }
 const cornerOf = (mesh: Mesh, i: number): Corner => {
   const { tangents, stretches } = tangentsFor(mesh);
-  const three = (from: ArrayLike<number>, at: number): Triple => [from[at]!, from[at + 1]!, from[at + 2]!];
   return {
-    at: three(mesh.positions, i * 3),
-    normal: three(mesh.normals, i * 3),
-    tangent: three(tangents, i * 4),
+    at: tripleAt(mesh.positions, i * 3),
+    normal: tripleAt(mesh.normals, i * 3),
+    tangent: tripleAt(tangents, i * 4),
     side: tangents[i * 4 + 3]!,
     uv: [mesh.uvs[i * 2]!, mesh.uvs[i * 2 + 1]!],
     stretch: [stretches[i * 2]!, stretches[i * 2 + 1]!],
   };
 };
+
+/** Along v, on the mesh. */
+const sideways = ({ normal, tangent, side }: Corner): Triple => times(cross(normal, tangent), side);
 
 /** How far off a moved surface's neighbours are taken, in metres on the mesh, as in what is emitted. */
 const STEP = 0.002;
@@ -193,20 +191,18 @@ export const standCorners = (
       put('objectPosition', i, at);
       put('objectNormal', i, corner.normal);
       put('tangent', i, unit(turned(m, corner.tangent)));
-      put('bitangent', i, sidewaysOf(m, corner));
+      put('bitangent', i, unit(turned(m, sideways(corner))));
       put('uv', i, [corner.uv[0] + du, corner.uv[1] + dv]);
       put('uv2', i, corner.uv);
     });
     const [moved] = run({ ...given, count, inputs: { ...sameInputs(standing), ...made } });
     const { data, stride, uniform } = moved!;
-    return corners.map((_, i) => [0, 1, 2].map((c) => data[c * stride + (uniform ? 0 : i)]!)) as Triple[];
+    return corners.map((_, i) => triple((c) => data[c * stride + (uniform ? 0 : i)]!));
   };
   const here = felt(
     () => [0, 0, 0],
     () => [0, 0],
   );
-  const sideways = ({ normal, tangent, side }: Corner): Triple =>
-    plus([0, 0, 0], cross(normal, tangent), side);
   const alongU = felt(
     ({ tangent }) => tangent,
     ({ stretch }) => [STEP / stretch[0], 0],
@@ -216,23 +212,12 @@ export const standCorners = (
     ...{ count, standing, corners },
     positions: still.map((at, i) => plus(at, here[i]!)),
     normals: corners.map((corner, i) => {
-      const u = plus(
-        plus(turned(m, corner.tangent).map((x) => x * STEP) as Triple, alongU[i]!),
-        here[i]!,
-        -1,
-      );
-      const v = plus(
-        plus(turned(m, sideways(corner)).map((x) => x * STEP) as Triple, alongV[i]!),
-        here[i]!,
-        -1,
-      );
-      return plus([0, 0, 0], unit(cross(u, v)), corner.side);
+      const u = minus(plus(times(turned(m, corner.tangent), STEP), alongU[i]!), here[i]!);
+      const v = minus(plus(times(turned(m, sideways(corner)), STEP), alongV[i]!), here[i]!);
+      return times(unit(cross(u, v)), corner.side);
     }),
   };
 };
-
-const sidewaysOf = (m: Placement, { normal, tangent, side }: Corner): Triple =>
-  plus([0, 0, 0], unit(turned(m, cross(normal, tangent))), side);
 
 /** Weights, at a spot's triangle, of the point seen so many pixels right of it and above; its own where that is missed. */
 const weightsBeside = (
@@ -241,18 +226,18 @@ const weightsBeside = (
   weights: Triple,
   [right, above]: readonly [number, number],
 ): Triple => {
-  const at = plus(plus(plus([0, 0, 0], a, weights[0]), b, weights[1]), c, weights[2]);
-  const [e1, e2] = [plus(b, a, -1), plus(c, a, -1)];
+  const at = plus(plus(times(a, weights[0]), b, weights[1]), c, weights[2]);
+  const [e1, e2] = [minus(b, a), minus(c, a)];
   const face = cross(e1, e2);
   const size = dot(face, face);
   const [x, y, ahead] = onPicture(lens, at);
   const half = Math.tan((lens.fieldOfView * Math.PI) / 360);
   const px = (2 * (x + right / lens.width) - 1) * half * (lens.width / lens.height);
   const py = (2 * (y + above / lens.height) - 1) * half;
-  const way = [0, 1, 2].map((i) => px * lens.right[i]! + py * lens.up[i]! - lens.back[i]!) as Triple;
-  const far = dot(plus(a, lens.position as Triple, -1), face) / dot(way, face);
+  const way = minus(plus(times(lens.right, px), lens.up, py), lens.back);
+  const far = dot(minus(a, lens.position), face) / dot(way, face);
   if (!(ahead > 0 && far > 0 && Number.isFinite(far) && size > 0)) return weights;
-  const p = plus(plus(lens.position as Triple, way, far), a, -1);
+  const p = minus(plus(lens.position, way, far), a);
   const [v, w] = [dot(cross(p, e2), face) / size, dot(cross(e1, p), face) / size];
   return [1 - v - w, v, w];
 };
@@ -262,8 +247,6 @@ const QUAD = [
   [0, 1],
   [1, 1],
 ] as const;
-const triple = <T>(of: (k: number) => T): [T, T, T] => [of(0), of(1), of(2)];
-
 /** A spot, and those seen some pixels beside it: all on its triangle's plane. */
 export const spotsBeside = (
   { positions, standing }: Corners,
@@ -300,26 +283,36 @@ export const inputsAt = (
     const at = triple((k) => corners.positions[first + k]!);
     const normals = triple((k) => corners.normals[first + k]!);
     const weights = triple((k) => spots.weights[s * 3 + k]!);
-    const face = cross(plus(at[1], at[0], -1), plus(at[2], at[0], -1));
-    const front = dot(face, plus(lens.position as Triple, at[0], -1)) > 0;
+    const face = cross(minus(at[1], at[0]), minus(at[2], at[0]));
+    const front = dot(face, minus(lens.position, at[0])) > 0;
     const way = front ? 1 : -1;
     [weights, ...(quads ? QUAD : []).map((way) => weightsBeside(lens, at, weights, way))].forEach((w, q) => {
-      const mixed = (of: readonly (readonly number[])[]): number[] =>
-        of[0]!.map((_, c) => w[0] * of[0]![c]! + w[1] * of[1]![c]! + w[2] * of[2]![c]!);
-      const facing = (of: readonly (readonly number[])[]): Triple =>
-        unit(mixed(of).map((x) => x * way) as Triple);
+      const mixed = (of: (corner: number) => Triple): Triple =>
+        plus(plus(times(of(0), w[0]), of(1), w[1]), of(2), w[2]);
+      const facing = (of: (corner: number) => Triple): Triple => times(unit(mixed(of)), way);
       const i = s * each + q;
-      putSeen(put, i, lens, mixed(at) as Triple, facing(normals));
+      putSeen(
+        ...([put, i, lens] as const),
+        mixed((k) => at[k]!),
+        facing((k) => normals[k]!),
+      );
       put('frontFacing', i, [front ? 1 : 0]);
-      put('uv', i, mixed(own.map(({ uv }) => uv)));
-      put('objectPosition', i, mixed(own.map((corner) => corner.at)));
-      put('objectNormal', i, unit(mixed(own.map(({ normal }) => normal)) as Triple));
-      put('tangent', i, facing(own.map(({ tangent }) => turned(m, tangent))));
+      put('uv', i, mixed((k) => [...own[k]!.uv, 0]).slice(0, 2));
       put(
-        ...(['bitangent', i] as const),
-        facing(
-          own.map(({ normal, tangent, side }) => turned(m, cross(normal, tangent)).map((x) => x * side)),
-        ),
+        'objectPosition',
+        i,
+        mixed((k) => own[k]!.at),
+      );
+      put('objectNormal', i, unit(mixed((k) => own[k]!.normal)));
+      put(
+        'tangent',
+        i,
+        facing((k) => turned(m, own[k]!.tangent)),
+      );
+      put(
+        'bitangent',
+        i,
+        facing((k) => turned(m, sideways(own[k]!))),
       );
     });
   }

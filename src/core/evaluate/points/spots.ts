@@ -1,4 +1,5 @@
 import type { Mesh } from '../../meshes/mesh.ts';
+import { cross, dot, minus, triple, tripleAt, type Triple } from '../../numbers/vectors.ts';
 
 /** A prop's place: a 4×4 matrix, column after column. */
 export type Placement = ArrayLike<number>;
@@ -12,31 +13,19 @@ export interface Spots {
   readonly weights: Float32Array;
 }
 
-type Triple = readonly [number, number, number];
-const sub = (a: Triple, b: Triple): Triple => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
-const dot = (a: Triple, b: Triple): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-const cross = (a: Triple, b: Triple): Triple => [
-  a[1] * b[2] - a[2] * b[1],
-  a[2] * b[0] - a[0] * b[2],
-  a[0] * b[1] - a[1] * b[0],
-];
-const cornerOf = ({ positions }: Mesh, i: number): Triple => [
-  positions[i * 3]!,
-  positions[i * 3 + 1]!,
-  positions[i * 3 + 2]!,
-];
+const cornerOf = ({ positions }: Mesh, i: number): Triple => tripleAt(positions, i * 3);
 
 /** Weights of the point of a triangle nearest to p (C. Ericson, Real-Time Collision Detection, 2005, 5.1.5). */
 const nearestIn = (p: Triple, a: Triple, b: Triple, c: Triple): Triple => {
-  const [ab, ac, ap] = [sub(b, a), sub(c, a), sub(p, a)];
+  const [ab, ac, ap] = [minus(b, a), minus(c, a), minus(p, a)];
   const [d1, d2] = [dot(ab, ap), dot(ac, ap)];
   if (d1 <= 0 && d2 <= 0) return [1, 0, 0];
-  const bp = sub(p, b);
+  const bp = minus(p, b);
   const [d3, d4] = [dot(ab, bp), dot(ac, bp)];
   if (d3 >= 0 && d4 <= d3) return [0, 1, 0];
   const vc = d1 * d4 - d3 * d2;
   if (vc <= 0 && d1 >= 0 && d3 <= 0) return [1 - d1 / (d1 - d3), d1 / (d1 - d3), 0];
-  const cp = sub(p, c);
+  const cp = minus(p, c);
   const [d5, d6] = [dot(ab, cp), dot(ac, cp)];
   if (d6 >= 0 && d5 <= d6) return [0, 0, 1];
   const vb = d5 * d2 - d1 * d6;
@@ -55,9 +44,9 @@ export const nearestSpot = (mesh: Mesh, at: Triple): Spots | null => {
   let least = Infinity;
   let found: Spots | null = null;
   for (let t = 0; t + 2 < mesh.indices.length; t += 3) {
-    const ids = [mesh.indices[t]!, mesh.indices[t + 1]!, mesh.indices[t + 2]!] as const;
-    const [a, b, c] = ids.map((i) => cornerOf(mesh, i)) as unknown as readonly [Triple, Triple, Triple];
-    const face = cross(sub(b, a), sub(c, a));
+    const ids = tripleAt(mesh.indices, t);
+    const [a, b, c] = triple((k) => cornerOf(mesh, ids[k]));
+    const face = cross(minus(b, a), minus(c, a));
     if (!(dot(face, face) > 0)) continue;
     const weights = nearestIn(at, a, b, c);
     const there = [0, 1, 2].map((i) => weights[0] * a[i]! + weights[1] * b[i]! + weights[2] * c[i]!);
@@ -79,16 +68,16 @@ const [ROW, COLUMN] = [0.7548776662466927, 0.5698402909980532];
 export const spotsOver = (mesh: Mesh, m: Placement, count: number): Spots => {
   const inWorld = (i: number): Triple => {
     const [x, y, z] = cornerOf(mesh, i);
-    return [0, 1, 2].map((r) => m[r]! * x + m[4 + r]! * y + m[8 + r]! * z) as unknown as Triple;
+    return triple((r) => m[r]! * x + m[4 + r]! * y + m[8 + r]! * z);
   };
   const upTo = new Float64Array(mesh.indices.length / 3);
   let area = 0;
   for (let t = 0; t < upTo.length; t += 1) {
-    const [a, b, c] = [0, 1, 2].map((k) => inWorld(mesh.indices[t * 3 + k]!)) as [Triple, Triple, Triple];
-    area += Math.hypot(...cross(sub(b, a), sub(c, a))) || 0;
+    const [a, b, c] = triple((k) => inWorld(mesh.indices[t * 3 + k]!));
+    area += Math.hypot(...cross(minus(b, a), minus(c, a))) || 0;
     upTo[t] = area;
   }
-  if (!(area > 0)) throw new Error('this mesh has no triangle of any size');
+  if (!(area > 0)) throw new Error('This mesh has no triangle of any size.');
   const corners = new Uint32Array(count * 3);
   const weights = new Float32Array(count * 3);
   for (let i = 0, t = 0; i < count; i += 1) {
@@ -122,6 +111,16 @@ export const spotAtUv = ({ uvs, indices }: Mesh, u: number, v: number): Spots | 
     };
   }
   return null;
+};
+
+/** A spot’s point, in the mesh’s own space. */
+export const pointOf = ({ positions }: Mesh, { corners, weights }: Spots): Triple =>
+  triple((c) => [0, 1, 2].reduce((sum, k) => sum + weights[k]! * positions[corners[k]! * 3 + c]!, 0));
+
+/** The middle of a mesh’s uv, in its own space; its first corner where no triangle has that. */
+export const middleOf = (mesh: Mesh): Triple => {
+  const spot = spotAtUv(mesh, 0.5, 0.5);
+  return spot ? pointOf(mesh, spot) : tripleAt(mesh.positions, 0);
 };
 
 /** Several spots as one list. */
