@@ -278,6 +278,7 @@ test('operators are listed with everything that is known of them', () => {
 test('sweep tells where a curtain is gone, as sentences, as JSON and as CSV, and what cannot be swept', () => {
   const told = veil('sweep', CURTAIN, '--of', 'burn', '--from=-0.2', '--to', '1.3');
   assert.match(told.out, /^Nothing shows from 0\.9\d+\.\nNowhere in this range does all of it show\.\n/);
+  assert.ok(readFileSync('docs/veil.md', 'utf8').includes(told.out), 'docs/veil.md shows what it answers');
   const json = JSON.parse(veil('sweep', CURTAIN, '--of', 'burn', '--json').out) as {
     readonly samples: readonly { readonly share: number }[];
   };

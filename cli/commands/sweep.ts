@@ -48,7 +48,7 @@ export const sweep: Command = {
 strand that stands for how much shows. The range is the parameter's own, unless --from and --to say another: it may go
 beyond. It is measured over 4096 points of the square of uv, or of a mesh as it is begun. Ends are found to a thousandth.
 
-  veil sweep curtain.shader.json --of burn --from -0.2 --to 1.2`,
+  veil sweep curtain.shader.json --of burn --from=-0.2 --to 1.2`,
   options: {
     ...{ of: { type: 'string' }, from: { type: 'string' }, to: { type: 'string' } },
     ...{ samples: { type: 'string' }, strand: { type: 'string' }, over: { type: 'string' } },

@@ -3,7 +3,6 @@ import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { StageDocument } from '#core/document/project.ts';
 import { VIEW_TAPS } from '#core/emit/glsl/fragmentStage.ts';
 import { coarse, type MeshRecipe } from '#core/meshes/makeMesh.ts';
-import { componentsOf } from '#core/program/types.ts';
 import { createField } from './field/createField.ts';
 import type { createHand } from './hand.ts';
 import { createOverrun } from './overrun.ts';
@@ -16,7 +15,8 @@ import { createEnvironment } from './scene/environment.ts';
 import { createLights, setLens, setLights } from './scene/lights.ts';
 import { createMeshes } from './scene/meshes.ts';
 import { createPrograms } from './scene/programs.ts';
-import type { CameraFrame, MaterialNumbers, PropMaterial } from './scene/propMaterial.ts';
+import { knowsAll, type CameraFrame, type MaterialNumbers, type PropMaterial } from './scene/propMaterial.ts';
+import { shownComponents } from './shownComponents.ts';
 import { createProps } from './scene/props.ts';
 import { createSight } from './scene/inSight.ts';
 import { worldMatrixOf } from './scene/worldMatrix.ts';
@@ -29,10 +29,6 @@ import { createTapPictures } from './tapPictures.ts';
 const FEW = 48;
 /** What a program is linked on, out of sight. */
 const PROBE: MeshRecipe = { kind: 'plane', size: [1, 1], divisions: [1, 1] };
-
-const knowsAll = (numbers: MaterialNumbers, { shader }: PropMaterial): boolean =>
-  [...shader.knobs.keys()].every((name) => numbers.knobs.has(name)) &&
-  shader.program.parameters.every(({ name, type }) => type === 'sampler2D' || numbers.parameters.has(name));
 
 /**
  * Makes the stage on a canvas. It draws only when something changed.
@@ -151,16 +147,6 @@ export const createStage = (
     if (found && material && knowsAll(found, material)) material.setNumbers(found, time, frame);
   };
 
-  /** How many numbers the view shows of a value; 0 for the finished picture. */
-  const shownComponents = (): number => {
-    if (view.tap === VIEW_TAPS.finished) return 0;
-    if (view.tap === VIEW_TAPS.uv) return 2;
-    if (view.tap < 0) return 3;
-    const shader = view.material ? programs.get(view.material)?.shader : undefined;
-    const tap = shader?.program.taps[view.tap - 1];
-    return tap ? Math.min(componentsOf(tap.value.type), 3) : 0;
-  };
-
   const programOf = (id: string): PropMaterial | undefined =>
     overrun.isMuted(id) ? undefined : programs.get(id);
   const isInSight = createSight(camera, meshes.meshFor);
@@ -175,7 +161,7 @@ export const createStage = (
       upload(id, seenFrom);
       material.setResolution(target.width, target.height);
     }
-    const components = shownComponents();
+    const components = shownComponents(view, programs.get);
     props.face(camera);
     scene.updateMatrixWorld();
     for (const prop of props.all())

@@ -28,7 +28,7 @@ const shaderOf = (mask: string, surface: object = {}): ShaderDocument => ({
   ],
   surface: {
     ...{ lit: false, alphaMode: 'blended', sides: 'front', depthWrite: true },
-    ...{ outputs: { opacity: 'mask', baseColor: 'vec3(0.5)', emission: 'vec3(0.0, amount, 0.0)' } },
+    ...{ outputs: { opacity: 'mask', baseColor: 'vec3(0.5)', emission: 'vec3(0.0, float(amount), 0.0)' } },
     ...surface,
   },
 });
@@ -84,6 +84,20 @@ test('what is cut out shows or does not; what comes and goes has spans of its ow
     sweptSentences(both)[1]!,
     /^All of it shows from 0\.16\d to 0\.83\d, and from 2\.1\d+ to 2\.83\d?\.$/,
   );
+});
+
+test('a whole number is swept by whole numbers, each once', () => {
+  const document = shaderOf('step(2.5, float(amount))');
+  const whole: Parameter = { ...amount, kind: 'int', default: [1], max: 9 };
+  const found = swept(
+    { ...document, parameters: [whole], strands: document.strands.slice(0, 2) },
+    { to: 9.5 },
+  );
+  assert.deepEqual(
+    found.samples.map(({ at }) => at),
+    [-1, 0, 1, 2, 3, 4, 5, 6, 7, 8, 9],
+  );
+  assert.deepEqual([found.nothing, found.whole], [[{ from: -1, to: 2 }], [{ from: 3, to: 9 }]]);
 });
 
 test('what cannot be swept is refused with its reason', () => {

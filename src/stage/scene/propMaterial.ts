@@ -121,6 +121,11 @@ const blend = (material: RawShaderMaterial, alphaMode: AlphaMode): void => {
   material.blendDstAlpha = added ? OneFactor : OneMinusSrcAlphaFactor;
 };
 
+/** Whether numbers are there for everything that a program reads. */
+export const knowsAll = (numbers: MaterialNumbers, { shader }: PropMaterial): boolean =>
+  [...shader.knobs.keys()].every((name) => numbers.knobs.has(name)) &&
+  shader.program.parameters.every(({ name, type }) => type === 'sampler2D' || numbers.parameters.has(name));
+
 /** The lights every lit surface reads, shared by all of them. */
 export type LightUniforms = Readonly<Record<string, IUniform>>;
 

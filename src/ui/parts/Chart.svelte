@@ -1,4 +1,4 @@
-<script lang="ts">
+<script lang="ts" module>
   import {
     BarController,
     BarElement,
@@ -9,45 +9,47 @@
     LineElement,
     PointElement,
     Tooltip,
-    type ChartConfiguration,
   } from 'chart.js';
 
-  /** A chart of Chart.js, drawn anew only where what it shows is another. */
-  interface Props {
-    config: ChartConfiguration;
-    label: string;
-    /** Told of the chart, for pictures of it. */
-    onchart?: (chart: Chart) => void;
-  }
-  let { config, label, onchart }: Props = $props();
+  Chart.register(BarController, BarElement, CategoryScale, LinearScale);
+  Chart.register(LineController, LineElement, PointElement, Tooltip);
+</script>
 
-  Chart.register(
-    BarController,
-    BarElement,
-    CategoryScale,
-    LinearScale,
-    LineController,
-    LineElement,
-    PointElement,
-    Tooltip,
-  );
+<script lang="ts">
+  import type { ChartConfiguration } from 'chart.js';
+  import { onMount, untrack } from 'svelte';
+  import { chartLook, type ChartLook } from './chartLook.ts';
+
+  /** A chart of Chart.js, drawn anew only where what it shows, or the theme, is another. */
+  interface Props {
+    /** What it shows, in the page’s colours. */
+    config: (look: ChartLook) => ChartConfiguration;
+    label: string;
+    /** Told of the chart each time it was drawn. */
+    ondrawn?: (chart: Chart) => void;
+  }
+  let { config, label, ondrawn }: Props = $props();
+
   let canvas: HTMLCanvasElement;
   let chart: Chart | null = null;
-  $effect(() => {
-    const { data, options, plugins } = config;
-    if (chart && !plugins) {
-      chart.data = data;
-      chart.options = options ?? {};
-      chart.update('none');
-    } else {
+  let look = $state.raw(chartLook());
+  onMount(() => {
+    const themed = new MutationObserver(() => (look = chartLook()));
+    themed.observe(document.documentElement, { attributeFilter: ['data-theme'] });
+    return () => {
+      themed.disconnect();
       chart?.destroy();
-      chart = new Chart(canvas, config);
-    }
-    onchart?.(chart);
+    };
   });
-  $effect(() => () => {
-    chart?.destroy();
-    chart = null;
+  $effect(() => {
+    const wanted = config(look);
+    if (chart) {
+      chart.data = wanted.data;
+      chart.options = wanted.options ?? {};
+      chart.update('none');
+    } else chart = new Chart(canvas, wanted);
+    const drawn = chart;
+    untrack(() => ondrawn?.(drawn));
   });
 </script>
 

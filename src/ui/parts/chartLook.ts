@@ -14,3 +14,4 @@ export const chartLook = () => {
     },
   };
 };
+export type ChartLook = ReturnType<typeof chartLook>;

@@ -1,11 +1,11 @@
 <script lang="ts">
-  import { resetValue, setPicture, setValue } from '#core/edits/materialEdits.ts';
-  import { changeParameter } from '#core/edits/shaderEdits.ts';
-  import type { Parameter, ParameterValue } from '#core/document/shader.ts';
+  import { resetValue, setPicture } from '#core/edits/materialEdits.ts';
+  import type { Parameter } from '#core/document/shader.ts';
   import { packLifetime } from '#core/emit/glsl/packLifetime.ts';
   import { currentValue, isAuthored } from '#core/time/values.ts';
   import type { PartOf } from '#core/document/project.ts';
   import { toast } from 'svelte-sonner';
+  import { dragValue, settleValue } from './dragValue.ts';
   import { picturesOf } from './picturesOf.ts';
   import MaterialMenu from './MaterialMenu.svelte';
   import ParameterRow from './ParameterRow.svelte';
@@ -48,33 +48,6 @@
     return by
       ? { set: 'the set', cue: 'a cue', script: session.playing?.name ?? 'script', hand: 'hand' }[by]
       : null;
-  };
-  /** What is driven is held by hand while it is dragged, over its driver; what is dragged is authored beneath. */
-  const change = (parameter: Parameter, value: ParameterValue) => {
-    if (driven?.has(parameter.name) && session.material)
-      session.values.drive('hand', [{ material: session.material.id, parameter: parameter.name, value }]);
-    set(parameter, value);
-  };
-  const settle = () => {
-    session.values.clear('hand');
-    session.settle();
-  };
-
-  /** A motif's inputs are shown at their defaults; a shared value is the project's; the rest is the material's. */
-  const set = (parameter: Parameter, value: ParameterValue) => {
-    if (motif)
-      session.apply({
-        ...changeParameter(motif.id, motif.body, { ...parameter, default: value }),
-        merge: `default ${parameter.id}`,
-      });
-    else if (parameter.scope === 'shared' && session.shared)
-      session.apply(setValue(session.shared.id, parameter.name, value));
-    else if (parameter.scope === 'shared')
-      void session
-        .ensureShared()
-        .then((id) => session.apply(setValue(id, parameter.name, value)))
-        .catch((error: unknown) => toast.error((error as Error).message));
-    else session.apply(setValue(session.material!.id, parameter.name, value));
   };
   const reset = (parameter: Parameter) => {
     if (parameter.scope === 'shared' && session.shared)
@@ -134,8 +107,8 @@
           slot={parameter.scope === 'lifetime' ? slots.reads.get(parameter.name) : undefined}
           driver={driverOf(parameter)}
           changed={!motif && isAuthored(parameter, authored)}
-          onchange={(value) => change(parameter, value)}
-          onsettle={settle}
+          onchange={(value) => dragValue(session, parameter, value)}
+          onsettle={() => settleValue(session)}
           onreset={() => reset(parameter)}
           onedit={() => onedit(parameter)}
           picture={session.material ? picturesOf(session.material.body).get(parameter.name) : undefined}

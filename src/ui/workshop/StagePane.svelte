@@ -1,7 +1,6 @@
 <script lang="ts">
   import { materialsOn } from '#core/document/materialsOn.ts';
   import { onMount, untrack } from 'svelte';
-  import Rotate3d from '@lucide/svelte/icons/rotate-3d';
   import { tapKey } from '#core/compileShader.ts';
   import { numbersFor, tablesFor } from '#core/time/values.ts';
   import { VIEW_TAPS } from '#core/emit/glsl/fragmentStage.ts';
@@ -17,7 +16,7 @@
   import type { PinWatch } from './pins/watchPins.svelte.ts';
   import type { Rehearsal } from './rehearsal.svelte.ts';
   import type { Session } from './state/session.svelte.ts';
-  import { VIEWS } from './state/views.ts';
+  import ViewStrip from './ViewStrip.svelte';
 
   interface Props {
     session: Session;
@@ -229,10 +228,6 @@
     untrack(() => pictures.refresh(id, of, keys, rehearsal.running ? 150 : 30));
   });
 
-  const legend = $derived.by((): string | null => {
-    const view = VIEWS.find(({ kind }) => kind === session.shown.kind);
-    return view && 'legend' in view ? view.legend : null;
-  });
   const broken = $derived((session.shaderState?.diagnostics.length ?? 0) > 0);
   /** What of a game’s the stage draws itself. */
   const GIVEN: ReadonlySet<Requirement> = new Set([
@@ -354,50 +349,7 @@
       The last picture that worked; see the step below.
     </div>
   {/if}
-  {#if legend}
-    <p
-      class="absolute bottom-11 left-3 rounded-sm bg-[#000c] px-2 py-0.5 text-[12px] text-[#d8d8d8]"
-      role="note"
-    >
-      {legend}
-    </p>
-  {/if}
-  <div class="absolute bottom-3 left-3 flex items-center gap-2">
-    <div class="flex overflow-hidden rounded-md bg-[#111d]" role="group" aria-label="View">
-      {#each VIEWS as { kind, name } (kind)}
-        {@const on = session.shown.kind === kind}
-        <button
-          class="h-6 border-r border-[#333] px-2.5 text-[12px] font-semibold text-[#cfcfcf] last:border-0 hover:text-white"
-          class:on
-          aria-pressed={on}
-          onclick={() => session.show({ kind })}>{name[0]!.toUpperCase() + name.slice(1)}</button
-        >
-      {/each}
-      {#if tapped}
-        <button
-          class="on live h-6 px-2.5 text-[12px] font-semibold"
-          aria-pressed="true"
-          title="Escape returns to the finished picture"
-          onclick={() => session.show({ kind: 'finished' })}
-        >
-          Tap ×
-        </button>
-      {/if}
-    </div>
-    <button
-      class="h-6 rounded-md bg-[#111d] px-2.5 text-[12px] font-semibold text-[#cfcfcf] hover:text-white"
-      class:on={session.pinning}
-      aria-pressed={session.pinning}
-      title="Press on a prop to put a pin there: every step is read at it (X)"
-      onclick={() => session.setPinning(!session.pinning)}>Pin</button
-    >
-    <button
-      class="flex h-6 w-6 items-center justify-center rounded-md bg-[#111d] text-[#cfcfcf] hover:text-white"
-      title="Reset the camera"
-      aria-label="Reset the camera"
-      onclick={() => stage?.resetCamera()}><Rotate3d size={14} /></button
-    >
-  </div>
+  <ViewStrip {session} tapped={tapped !== null} onreset={() => stage?.resetCamera()} />
 </div>
 
 <style>
@@ -414,8 +366,5 @@
   .on {
     background: #f1ede4;
     color: #24211d;
-  }
-  .on.live {
-    background: var(--limelight);
   }
 </style>

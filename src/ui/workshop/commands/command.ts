@@ -5,7 +5,8 @@ export type Place =
   | 'On a card, for its strand'
   | 'On a number'
   | 'In the project’s list'
-  | 'On a prop, in its row or on the stage';
+  | 'On a prop, in its row or on the stage'
+  | 'On a pin, on the stage';
 
 /**
  * One thing an author can do, told once: the command list, the page of keys, menus and the handling of keys are all

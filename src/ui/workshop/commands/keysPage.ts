@@ -41,6 +41,13 @@ const ON_STAGE: readonly Row[] = [
   ['Page Up, Page Down', 'move it up and down'],
 ];
 
+/** What a pin’s marker hears itself. */
+const ON_PIN: readonly Row[] = [
+  ['← → ↑ ↓', 'move it over what is seen; with Shift further'],
+  ['D', 'duplicate it'],
+  ['Delete', 'take it off'],
+];
+
 /** Every key of the workshop by the place where it is heard, read off the commands. */
 export const KEYS: readonly { readonly place: Place; readonly keys: readonly Row[] }[] = [
   { place: 'Anywhere', keys: rowsOf(EVERYWHERE) },
@@ -51,5 +58,6 @@ export const KEYS: readonly { readonly place: Place; readonly keys: readonly Row
     place: 'On a prop, in its row or on the stage',
     keys: [...rowsOf([...ON_PROP, ...HANDLES]), ...ON_STAGE],
   },
+  { place: 'On a pin, on the stage', keys: ON_PIN },
   { place: 'In the project’s list', keys: [['← → ↑ ↓', 'the part before or after'], ...rowsOf(ON_PART)] },
 ];

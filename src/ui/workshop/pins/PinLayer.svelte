@@ -202,6 +202,7 @@
             <dd>{value}</dd>
           </div>{/each}
       </dl>
+      {#if lines.length > MOST}<p class="rest">{lines.length - MOST} more in the copy</p>{/if}
     </section>
   {/if}
 </div>
@@ -281,5 +282,8 @@
   }
   p {
     color: #f0b0a8;
+  }
+  p.rest {
+    color: #b8b8b8;
   }
 </style>

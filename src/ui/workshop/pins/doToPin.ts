@@ -2,6 +2,7 @@ import { toast } from 'svelte-sonner';
 import { freeTitle } from '#core/edits/freeTitle.ts';
 import { setPins } from '#core/edits/stageEdits.ts';
 import { MOST_PINS, type Pin, type Prop } from '#core/document/project.ts';
+import { middleOf } from '#core/evaluate/points/spots.ts';
 import { makeMesh } from '#core/meshes/makeMesh.ts';
 import type { Pinned } from '#stage/stage.ts';
 import { newId } from '../../parts/newId.ts';
@@ -29,17 +30,9 @@ export const addPin = (session: Session, { prop, at }: Pinned, wish?: string): v
   session.holdPin(pin.id);
 };
 
-/** Puts a pin on the middle of a prop: the corner of its mesh whose uv is nearest the middle. */
-export const addPinTo = (session: Session, prop: Prop): void => {
-  const { positions, uvs } = makeMesh(prop.mesh);
-  let [least, found] = [Infinity, 0];
-  for (let i = 0; i < uvs.length / 2; i += 1) {
-    const away = Math.hypot(uvs[i * 2]! - 0.5, uvs[i * 2 + 1]! - 0.5);
-    if (away < least) [least, found] = [away, i];
-  }
-  const at = [0, 1, 2].map((c) => positions[found * 3 + c] ?? 0) as unknown as Pinned['at'];
-  addPin(session, { prop: prop.id, at });
-};
+/** Puts a pin on the middle of a prop’s uv. */
+export const addPinTo = (session: Session, { id, mesh }: Prop): void =>
+  addPin(session, { prop: id, at: middleOf(makeMesh(mesh)) });
 
 export const changePin = (
   session: Session,

@@ -6,7 +6,7 @@ import type { Session } from '../state/session.svelte.ts';
 /** Drawn values are read once the picture has stood still for so long. */
 const STILL_MS = 200;
 /** How far what is drawn may be from what is computed, as a share of it or of 1: single precision, and the driver’s own functions. */
-export const AGREES_WITHIN = 5e-3;
+const AGREES_WITHIN = 5e-3;
 
 /** What a step comes to at the pin that is read. */
 export interface StepReading {

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { DropdownMenu } from 'bits-ui';
   import { plotCsv } from '#core/taps/plot.ts';
-  import { download } from '../../parts/download.ts';
+  import { download, downloadFrom } from '../../parts/download.ts';
   import NumberField from '../../parts/NumberField.svelte';
   import type { Session } from '../state/session.svelte.ts';
   import { nameOfStep } from './nameOfStep.ts';
@@ -26,11 +26,7 @@
       );
   };
   const savePng = () => {
-    if (!chart) return;
-    const link = document.createElement('a');
-    link.href = chart.toBase64Image();
-    link.download = 'plot.png';
-    link.click();
+    if (chart) downloadFrom('plot.png', chart.toBase64Image());
   };
 </script>
 

@@ -2,14 +2,14 @@
   import type { Chart as ChartJs, ChartConfiguration } from 'chart.js';
   import X from '@lucide/svelte/icons/x';
   import { untrack } from 'svelte';
-  import { setValue } from '#core/edits/materialEdits.ts';
   import { formatNumber } from '#core/numbers/format.ts';
   import { currentValue } from '#core/time/values.ts';
   import Chart from '../../parts/Chart.svelte';
-  import { chartLook } from '../../parts/chartLook.ts';
+  import type { ChartLook } from '../../parts/chartLook.ts';
   import type { PinWatch } from '../pins/watchPins.svelte.ts';
   import type { Rehearsal } from '../rehearsal.svelte.ts';
   import type { Session } from '../state/session.svelte.ts';
+  import { dragValue, settleValue } from '../dragValue.ts';
   import { nameOfStep } from './nameOfStep.ts';
   import type { Plotting } from './plotting.svelte.ts';
 
@@ -107,11 +107,10 @@
   let chart = $state.raw<ChartJs | null>(null);
   /** Where the plot itself is on the page: Chart.js lays its axes out after it is drawn. */
   let area = $state.raw<{ left: number; right: number; top: number; bottom: number } | null>(null);
-  const config = $derived.by((): ChartConfiguration | null => {
+  const config = $derived.by((): ((look: ChartLook) => ChartConfiguration) | null => {
     if (!plotted) return null;
-    const look = chartLook();
     const drawn = lines.filter((each) => each.data !== null);
-    return {
+    return (look) => ({
       type: 'line',
       data: {
         datasets: drawn.map((line, i) => ({
@@ -157,7 +156,7 @@
           },
         },
       },
-    };
+    });
   });
   const laidOut = (made: ChartJs) => {
     const { left, right, top, bottom } = made.chartArea;
@@ -185,8 +184,7 @@
     if (!parameter || !session.material) return;
     const held = Math.min(Math.max(x, parameter.min), parameter.max);
     const value = Number((parameter.kind === 'int' ? Math.round(held) : held).toPrecision(6));
-    const target = parameter.scope === 'shared' ? session.shared?.id : session.material.id;
-    if (target !== undefined) session.apply(setValue(target, parameter.name, [value]));
+    dragValue(session, parameter, [value]);
   };
   let plane = $state<HTMLElement>();
   const drag = (event: PointerEvent) => {
@@ -202,7 +200,7 @@
     event.stopPropagation();
     const [from, to] = plotting.range;
     set(now + (way * (to - from)) / (event.shiftKey ? 20 : 200));
-    session.settle();
+    settleValue(session);
   };
 </script>
 
@@ -252,7 +250,7 @@
             /^(parameter|pin) /,
             '',
           )}"
-          onchart={laidOut}
+          ondrawn={laidOut}
         />
         {#if area && share !== null && share >= 0 && share <= 1}
           <div
@@ -270,7 +268,7 @@
             aria-disabled={!parameter}
             onpointerdown={(event) => parameter && event.currentTarget.setPointerCapture(event.pointerId)}
             onpointermove={drag}
-            onpointerup={() => session.settle()}
+            onpointerup={() => settleValue(session)}
             onkeydown={step}
           >
             <span>{formatNumber(now!)}{unit ? ` ${unit}` : ''}</span>

@@ -2,8 +2,6 @@ import type { Chart } from 'chart.js';
 import { tapKey } from '#core/compileShader.ts';
 import { lengthOf, plot, type Against, type Plotted } from '#core/taps/plot.ts';
 import type { Pin } from '#core/document/project.ts';
-import { makeMesh } from '#core/meshes/makeMesh.ts';
-import { spotAtUv } from '#core/evaluate/points/spots.ts';
 import type { PinWatch } from '../pins/watchPins.svelte.ts';
 import type { Rehearsal } from '../rehearsal.svelte.ts';
 import type { Session } from '../state/session.svelte.ts';
@@ -77,16 +75,6 @@ export const createPlotting = (session: Session, pins: PinWatch, rehearsal: Rehe
   const prop = $derived(
     onSet.find(({ id }) => id === (pin?.prop ?? session.props.at(-1))) ?? onSet[0] ?? null,
   );
-  /** Without a pin: the middle of uv. */
-  const middle = $derived.by((): Pin['at'] => {
-    if (!prop || pin) return [0, 0, 0];
-    const mesh = makeMesh(prop.mesh);
-    const spot = spotAtUv(mesh, 0.5, 0.5);
-    if (!spot) return [0, 0, 0];
-    return [0, 1, 2].map((c) =>
-      [0, 1, 2].reduce((sum, k) => sum + spot.weights[k]! * mesh.positions[spot.corners[k]! * 3 + c]!, 0),
-    ) as unknown as Pin['at'];
-  });
   const asked = $derived.by((): Against => {
     if (against === 'time' || against === 'u' || against === 'v') return { kind: against };
     if (against.startsWith('pin '))
@@ -131,7 +119,7 @@ export const createPlotting = (session: Session, pins: PinWatch, rehearsal: Rehe
             from,
             to,
           },
-          ...{ ...there, samples: SAMPLES, at: pin?.at ?? middle },
+          ...{ ...there, samples: SAMPLES, at: pin?.at ?? null },
         }),
       };
     } catch (error) {

@@ -9,7 +9,6 @@
   import ArgumentField from './ArgumentField.svelte';
   import { createCardDrop, STEP } from './cardDrop.svelte.ts';
   import { isDefault } from './isDefault.ts';
-  import RangeBar from './RangeBar.svelte';
   import { focusStep, isStop } from './stops.ts';
   import { chordOf } from '../commands/chords.ts';
   import { deedOfChord, type Card, type StepDeed } from '../commands/onCard.ts';
@@ -17,6 +16,7 @@
   import StepMenu from './StepMenu.svelte';
   import StepOutput from './StepOutput.svelte';
   import StepPicture from './StepPicture.svelte';
+  import StepRange from './StepRange.svelte';
   import StepRemarks from './StepRemarks.svelte';
 
   interface Props {
@@ -240,18 +240,7 @@
           {#each shownInputs as entry (entry[0])}{@render argument(entry)}{/each}
         {/if}
       </div>
-      <div class="range">
-        <RangeBar range={picture?.range} />
-        {#if reading}
-          <span
-            class="reading mono"
-            title={reading.told}
-            data-reading
-            data-compared={reading.isCompared ? 'yes' : 'no'}
-            >{reading.text}{#if reading.drawn !== null}<b> ≠ {reading.drawn}</b>{/if}</span
-          >
-        {/if}
-      </div>
+      <StepRange range={picture?.range} {reading} />
     </div>
     {#if restInputs.length && !reads}
       <div class="rest">
@@ -397,22 +386,5 @@
   .third:hover {
     color: var(--ink);
     text-decoration: underline;
-  }
-  .reading {
-    color: var(--limelight-ink);
-    font-size: 11px;
-    line-height: 7px;
-    transform: translateY(-3px);
-    white-space: nowrap;
-  }
-  .reading b {
-    color: var(--oxblood);
-  }
-  .range {
-    display: flex;
-    gap: 12px;
-    align-items: center;
-    margin-top: auto;
-    padding-bottom: 3px;
   }
 </style>

@@ -5,7 +5,7 @@
   import { driveRange } from '#core/edits/driveRange.ts';
   import { drivenRange, sweptCsv, sweptSentences } from '#core/taps/sweep.ts';
   import Chart from '../../parts/Chart.svelte';
-  import { chartLook } from '../../parts/chartLook.ts';
+  import type { ChartLook } from '../../parts/chartLook.ts';
   import { download } from '../../parts/download.ts';
   import NumberField from '../../parts/NumberField.svelte';
   import { commitDeed } from '../parts/doToPart.ts';
@@ -33,14 +33,14 @@
       .replace('-', '−');
   const isDriven = $derived(parameter?.kind === 'float' && range !== null && range.to !== range.from);
 
-  const config = $derived.by((): ChartConfiguration | null => {
+  const config = $derived.by((): ((look: ChartLook) => ChartConfiguration) | null => {
     if (!swept) return null;
-    const look = chartLook();
-    const values = swept.samples.map((each) => each[measure]);
-    return {
+    const { samples } = swept;
+    const values = samples.map((each) => each[measure]);
+    return (look) => ({
       type: 'bar',
       data: {
-        labels: swept.samples.map(({ at }) => told(at)),
+        labels: samples.map(({ at }) => told(at)),
         datasets: [{ data: values, backgroundColor: look.ink, barPercentage: 0.9, categoryPercentage: 0.9 }],
       },
       options: {
@@ -59,7 +59,7 @@
           },
         },
       },
-    };
+    });
   });
 
   const drive = () => {

@@ -58,7 +58,6 @@ export const createSweeping = (session: Session, pins: PinWatch) => {
         `${material?.name ?? 'This material'} is on no prop of ${stage?.name ?? 'a set'}; put it on one to sweep it there.`,
       );
     share = 0;
-    const of_ = good.program;
     worker = new Worker(new URL('../../../workers/sweep.worker.ts', import.meta.url), { type: 'module' });
     worker.onmessage = ({ data }: MessageEvent<FromSweeper>) => {
       if ('share' in data) share = data.share;
@@ -66,7 +65,7 @@ export const createSweeping = (session: Session, pins: PinWatch) => {
       else {
         end();
         swept = data.swept;
-        of = of_;
+        of = good.program;
       }
     };
     worker.onerror = (event) => {

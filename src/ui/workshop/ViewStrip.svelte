@@ -1,0 +1,74 @@
+<script lang="ts">
+  import Rotate3d from '@lucide/svelte/icons/rotate-3d';
+  import type { Session } from './state/session.svelte.ts';
+  import { VIEWS } from './state/views.ts';
+
+  /** Ways to see the set, at the stage’s foot, and what their marks mean. */
+  interface Props {
+    session: Session;
+    /** Whether a step is shown alone. */
+    tapped: boolean;
+    /** Puts the camera back where the set has it. */
+    onreset: () => void;
+  }
+  let { session, tapped, onreset }: Props = $props();
+  const legend = $derived.by((): string | null => {
+    const view = VIEWS.find(({ kind }) => kind === session.shown.kind);
+    return view && 'legend' in view ? view.legend : null;
+  });
+</script>
+
+{#if legend}
+  <p
+    class="absolute bottom-11 left-3 rounded-sm bg-[#000c] px-2 py-0.5 text-[12px] text-[#d8d8d8]"
+    role="note"
+  >
+    {legend}
+  </p>
+{/if}
+<div class="absolute bottom-3 left-3 flex items-center gap-2">
+  <div class="flex overflow-hidden rounded-md bg-[#111d]" role="group" aria-label="View">
+    {#each VIEWS as { kind, name } (kind)}
+      {@const on = session.shown.kind === kind}
+      <button
+        class="h-6 border-r border-[#333] px-2.5 text-[12px] font-semibold text-[#cfcfcf] last:border-0 hover:text-white"
+        class:on
+        aria-pressed={on}
+        onclick={() => session.show({ kind })}>{name[0]!.toUpperCase() + name.slice(1)}</button
+      >
+    {/each}
+    {#if tapped}
+      <button
+        class="on live h-6 px-2.5 text-[12px] font-semibold"
+        aria-pressed="true"
+        title="Escape returns to the finished picture"
+        onclick={() => session.show({ kind: 'finished' })}
+      >
+        Tap ×
+      </button>
+    {/if}
+  </div>
+  <button
+    class="h-6 rounded-md bg-[#111d] px-2.5 text-[12px] font-semibold text-[#cfcfcf] hover:text-white"
+    class:on={session.pinning}
+    aria-pressed={session.pinning}
+    title="Press on a prop to put a pin there: every step is read at it (X)"
+    onclick={() => session.setPinning(!session.pinning)}>Pin</button
+  >
+  <button
+    class="flex h-6 w-6 items-center justify-center rounded-md bg-[#111d] text-[#cfcfcf] hover:text-white"
+    title="Reset the camera"
+    aria-label="Reset the camera"
+    onclick={onreset}><Rotate3d size={14} /></button
+  >
+</div>
+
+<style>
+  .on {
+    background: #f1ede4;
+    color: #24211d;
+  }
+  .on.live {
+    background: var(--limelight);
+  }
+</style>
