@@ -47,7 +47,11 @@
       chart.data = wanted.data;
       chart.options = wanted.options ?? {};
       chart.update('none');
-    } else chart = new Chart(canvas, wanted);
+    } else {
+      // Lines are quickly drawn by the processor, which leaves the graphics card to the stage.
+      canvas.getContext('2d', { willReadFrequently: true });
+      chart = new Chart(canvas, wanted);
+    }
     const drawn = chart;
     untrack(() => ondrawn?.(drawn));
   });

@@ -76,7 +76,8 @@
         session.authored(session.material.body.values),
         session.values.of(session.material.id),
       )[0]!;
-    if (asked.kind === 'time') return rehearsal.time;
+    // A running trace ends at now, and moves as often as it is taken.
+    if (asked.kind === 'time') return plotting.isTrace ? (plotted?.x.at(-1) ?? 0) : rehearsal.time;
     const there = plotting.pin && pins.seen.get(plotting.pin.id);
     if (asked.kind === 'line') return 0;
     return there && there.why === undefined ? there.place.uv[asked.kind === 'u' ? 0 : 1]! : 0.5;
