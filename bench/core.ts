@@ -12,8 +12,8 @@ import { bakeValue } from '#core/taps/bakeValue.ts';
 import { importGlsl } from '#core/import/importGlsl.ts';
 import { PLANE, worleyFn } from '#core/operators/noiseFunctions.ts';
 import { createBuilder } from '#core/program/builder.ts';
-import { createSandbox } from '#script/createSandbox.ts';
 import { ratio, timeOf, type Figure } from './measure.ts';
+import { rehearsalFigures } from './rehearsal.ts';
 
 /** A shader of n steps in strands of ten, each strand using the one above. */
 const shaderOf = (n: number): ShaderDocument => ({
@@ -268,28 +268,6 @@ const baking = (): Figure => {
   };
 };
 
-const ticking = async (): Promise<Figure[]> => {
-  const names = Array.from({ length: 100 }, (_, i) => `p${i}`);
-  const source = `const m = material('m'); onTick((dt) => { ${names.map((name) => `m.${name} = m.${name} + dt;`).join(' ')} });`;
-  const prelude = readFileSync('src/script/prelude.js', 'utf8');
-  const parameters = names.map((name) => ({ name, kind: 'float' as const, value: [0] }));
-  const sandbox = await createSandbox({ materials: [{ id: 'm', name: 'm', parameters }], seed: 1, prelude });
-  sandbox.load(source);
-  const boxed = timeOf(() => sandbox.tick([]));
-  sandbox.dispose();
-  const m: Record<string, number> = Object.fromEntries(names.map((name) => [name, 0]));
-  const plain = timeOf(() => {
-    for (let repeat = 0; repeat < 100; repeat += 1) for (const name of names) m[name] = m[name]! + 1 / 60;
-  });
-  return [
-    {
-      name: 'a tick with 100 writes in the sandbox',
-      value: ratio(boxed, plain / 100),
-      against: `the same in plain JavaScript; the tick took ${((boxed / (1000 / 60)) * 100).toFixed(1)} % of a sixtieth of a second`,
-    },
-  ];
-};
-
 export const coreFigures = async (): Promise<Figure[]> => [
   ...compiling(),
   ...importing(),
@@ -297,5 +275,5 @@ export const coreFigures = async (): Promise<Figure[]> => [
   ...columns(),
   lightColumns(),
   baking(),
-  ...(await ticking()),
+  ...(await rehearsalFigures()),
 ];

@@ -1,6 +1,7 @@
 import { cpus } from 'node:os';
 import { browserFigures } from './browser.ts';
 import { coreFigures } from './core.ts';
+import { lookingFigures } from './looking.ts';
 import { projectFigures } from './project.ts';
 import { serverFigures } from './server.ts';
 import { stageFigures } from './stage.ts';
@@ -11,6 +12,7 @@ console.log(
 );
 const figures = [
   ...(await coreFigures()),
+  ...lookingFigures(),
   ...(await serverFigures(url)),
   ...(await browserFigures(url)),
   ...(await stageFigures(url)),

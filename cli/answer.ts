@@ -2,6 +2,8 @@
 export interface Finding {
   readonly severity: 'mistake' | 'note';
   readonly message: string;
+  /** The check that found it, where one did. */
+  readonly check?: string | undefined;
   readonly file?: string | undefined;
   readonly line?: number | undefined;
   readonly column?: number | undefined;

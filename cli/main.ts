@@ -1,6 +1,7 @@
 import { readFileSync, watch } from 'node:fs';
 import { dirname } from 'node:path';
 import { print } from './answer.ts';
+import { packageRoot } from './packageRoot.ts';
 import { readArguments, Refusal, type Command } from './command.ts';
 
 /** Each command is read when it is asked for, so that starting takes no time. */
@@ -9,6 +10,7 @@ const COMMANDS: Readonly<Record<string, () => Promise<Command>>> = {
   compile: async () => (await import('./commands/compile.ts')).compile,
   evaluate: async () => (await import('./commands/evaluate.ts')).evaluate,
   bake: async () => (await import('./commands/bake.ts')).bake,
+  rehearse: async () => (await import('./commands/rehearse.ts')).rehearse,
   sweep: async () => (await import('./commands/sweep.ts')).sweep,
   operators: async () => (await import('./commands/operators.ts')).operators,
   import: async () => (await import('./commands/importGlsl.ts')).importGlsl,
@@ -36,6 +38,10 @@ export const SUMMARIES: Readonly<Record<string, readonly [usage: string, summary
   sweep: [
     'sweep FILE --of PARAMETER [--from NUMBER] [--to NUMBER] [--samples 64] [--strand NAME] [--over square|MESH] [--csv] [--material NAME] [--parameter NAME=VALUE] [--picture NAME=FILE.png]',
     'Runs a parameter through its range and tells where nothing and where all of it shows.',
+  ],
+  rehearse: [
+    'rehearse PROJECT [--take NAME] [--values FILE.json] [--force]',
+    'Plays recorded takes again, with script, cues and rules, and compares every number.',
   ],
   operators: ['operators', 'Lists every operator: its signature, its cost and what it does.'],
   import: [
@@ -67,18 +73,6 @@ const strict = rest.includes('--strict');
 
 const version = (): string =>
   (JSON.parse(readFileSync(new URL('package.json', packageRoot()), 'utf8')) as { version: string }).version;
-/** The folder of package.json, above this file wherever it was put. */
-const packageRoot = (): URL => {
-  for (let at = new URL('./', import.meta.url); ; at = new URL('../', at)) {
-    try {
-      readFileSync(new URL('package.json', at));
-      return at;
-    } catch (error) {
-      if (at.pathname === '/') throw error;
-    }
-  }
-};
-
 const once = async (command: Command): Promise<number> => {
   try {
     return print(name, await command.run(readArguments(rest, command)), json, strict);

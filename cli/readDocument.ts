@@ -119,8 +119,15 @@ const beside = <K extends PartKind>(file: string, kind: K) =>
 export const materialsBeside = (file: string, shader: string) =>
   beside(file, 'material')
     .filter(({ body }) => body.shader === shader)
-    .map(({ name, body }) => ({ name, body }));
+    .map(({ name, body }) => ({ id: name, name, body }));
+
+/** The sets that lie beside a file. */
+export const setsBeside = (file: string) => beside(file, 'stage').map(({ name, body }) => ({ name, body }));
+
+/** The project's shared values and budgets, as documents beside a file keep them. */
+export const sharedDocumentsBeside = (file: string): readonly SharedDocument[] =>
+  beside(file, 'shared').map(({ body }) => body);
 
 /** The project's shared values, where a document beside the file keeps them. */
 export const sharedBeside = (file: string): SharedDocument['values'] =>
-  Object.assign({}, ...beside(file, 'shared').map(({ body }) => body.values)) as SharedDocument['values'];
+  Object.assign({}, ...sharedDocumentsBeside(file).map(({ values }) => values)) as SharedDocument['values'];

@@ -1,7 +1,7 @@
 #!/usr/bin/env node
 // Starts the command line. TypeScript is put together once after each change and kept, so that starting takes no time.
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, rmSync, statSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath, pathToFileURL } from 'node:url';
 
@@ -11,9 +11,9 @@ const kept = join(root, 'node_modules/.cache/veil');
 /** What the sources are now: every file's size and time. */
 const stampOf = () => {
   const hash = createHash('sha1');
-  for (const folder of ['cli', 'src/core'])
+  for (const folder of ['cli', 'src/core', 'src/script'])
     for (const file of readdirSync(join(root, folder), { recursive: true }).sort()) {
-      if (!file.endsWith('.ts') || file.endsWith('.test.ts')) continue;
+      if (!/\.(ts|js)$/.test(file) || file.endsWith('.test.ts')) continue;
       const { size, mtimeMs } = statSync(join(root, folder, file));
       hash.update(`${file} ${size} ${mtimeMs};`);
     }
@@ -25,14 +25,24 @@ const main = join(folder, 'main.js');
 try {
   if (!existsSync(main)) {
     const { build } = await import('esbuild');
-    rmSync(kept, { recursive: true, force: true });
-    mkdirSync(folder, { recursive: true });
+    // Put together aside and renamed once it is whole: another that starts meanwhile finds all of it or none.
+    const aside = `${folder}.${process.pid}`;
+    mkdirSync(aside, { recursive: true });
     await build({
       entryPoints: [join(root, 'cli/main.ts')],
-      outdir: folder,
+      outdir: aside,
       ...{ bundle: true, splitting: true, format: 'esm', platform: 'node', target: 'node20' },
       ...{ packages: 'external', logLevel: 'silent', absWorkingDir: root },
     });
+    try {
+      renameSync(aside, folder);
+    } catch {
+      // Another was faster, and made the same.
+      rmSync(aside, { recursive: true, force: true });
+    }
+    for (const older of readdirSync(kept))
+      if (!older.includes('.') && join(kept, older) !== folder)
+        rmSync(join(kept, older), { recursive: true, force: true });
   }
 } catch {
   // A folder that cannot be written to: the sources are read as they are.

@@ -15,7 +15,17 @@ const curtain = () =>
 test('--help says what there is, and a wrong call what was expected', () => {
   const help = veil('--help');
   assert.equal(help.status, 0);
-  for (const word of ['check', 'compile', 'evaluate', 'bake', 'sweep', 'operators', 'import', 'new']) {
+  for (const word of [
+    'check',
+    'compile',
+    'evaluate',
+    'bake',
+    'sweep',
+    'rehearse',
+    'operators',
+    'import',
+    'new',
+  ]) {
     assert.match(help.out, new RegExp(`veil ${word}`));
     assert.match(veil(word, '--help').out, /Usage|veil /);
   }
@@ -291,4 +301,34 @@ test('sweep tells where a curtain is gone, as sentences, as JSON and as CSV, and
     ['0', '0.25', '0.5', '0.75', '1'],
   );
   assert.match(veil('sweep', CURTAIN, '--of', 'heat').err, /heat is a color; what is swept is one number/);
+});
+
+test('sweep: over two parameters it is a map', () => {
+  const { status, out } = veil('sweep', CURTAIN, '--of', 'burn', '--and', 'edgeWidth', '--samples', '3');
+  assert.equal(status, 0);
+  const rows = out.trim().split('\n');
+  assert.equal(rows[0], 'burn,edgeWidth,share');
+  assert.equal(rows.length, 10);
+  assert.match(rows[3]!, /^1,0\.005,0$/);
+  assert.equal(veil('sweep', CURTAIN, '--of', 'burn', '--and', 'heat').status, 2);
+});
+
+test('check: a guarantee that does not hold ends with 1 and its figure; what checks find are notes', () => {
+  const shader = curtain() as unknown as { guarantees: unknown[]; parameters: unknown[] };
+  shader.guarantees = [{ id: 'half', kind: 'shows', shows: 'nothing', parameter: 'p-burn', at: 0.5 }];
+  const path = file('promised.shader.json', shader);
+  const { status, err, out } = veil('check', path);
+  assert.equal(status, 1);
+  assert.match(
+    err,
+    /promised\.shader\.json:\d+: The guarantee “at burn = 0\.5 nothing shows” does not hold: [\d.]+ %/,
+  );
+  // No script is beside it that reads what only scripts read.
+  assert.match(out, /note: .*The parameter speed is read nowhere/);
+  const { findings } = JSON.parse(veil('check', path, '--json').out) as { findings: { check?: string }[] };
+  assert.ok(findings.some(({ check }) => check === 'unused-name'));
+  shader.guarantees = [];
+  const kept = file('promised.shader.json', shader);
+  assert.equal(veil('check', kept).status, 0);
+  assert.equal(veil('check', kept, '--strict').status, 1);
 });

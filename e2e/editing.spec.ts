@@ -163,7 +163,7 @@ test('scripts: a wrong name, an endless loop, a swap while rehearsing, and keepi
     "const c = material('Velvet, house left');\nonTick(() => { c.burn = 0.25; c.heat = [0, 1, 0, 3]; });",
   );
   await expect.poll(() => figure(parameter(page, 'burn'))).toBe(0.25);
-  await page.getByRole('button', { name: 'Keep' }).click();
+  await page.getByRole('button', { name: 'Keep', exact: true }).click();
   await writeScript(page, 'onTick(() => {\n  let n = 0;\n  while (true) n += 1;\n});');
   await expect(log).toContainText('Line 3: This ran for more than 200 ms');
   await page.getByRole('button', { name: 'Stop', exact: true }).click();

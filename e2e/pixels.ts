@@ -1,4 +1,4 @@
-import type { Page } from '@playwright/test';
+import { expect, type Locator, type Page } from '@playwright/test';
 import sharp from 'sharp';
 import { stageRests } from './stage.ts';
 
@@ -6,8 +6,12 @@ export type Picture = (x: number, y: number) => readonly number[];
 /** The stage as it rests; asked for a colour at a place in shares of its size, the mean of a few pixels there. */
 export const picture = async (page: Page): Promise<Picture> => {
   await stageRests(page);
-  const stage = page.getByTestId('stage');
-  const address = await stage.evaluate((canvas) => (canvas as HTMLCanvasElement).toDataURL('image/png'));
+  return pictureOn(page.getByTestId('stage'));
+};
+/** The same of any canvas that a stage draws on. */
+export const pictureOn = async (canvas: Locator): Promise<Picture> => {
+  await expect(canvas).toHaveAttribute('data-rests', 'yes');
+  const address = await canvas.evaluate((each) => (each as HTMLCanvasElement).toDataURL('image/png'));
   const { data, info } = await sharp(Buffer.from(address.split(',')[1]!, 'base64'))
     .removeAlpha()
     .raw()

@@ -46,6 +46,12 @@ test('values are plotted against a parameter at a pin, the marker sets it, and t
   await expect(lines).toContainText('ground.x');
   await lines.getByRole('button', { name: 'Take ground.x out of the plot' }).click();
   await expect(lines).not.toContainText('ground');
+  // A parameter is a line of its own: level, for it is not what is drawn against.
+  await page.getByRole('button', { name: 'Add line' }).click();
+  await page.getByRole('menuitem', { name: 'softness parameter' }).click();
+  await expect(lines).toContainText('softness');
+  const softness = await figure(parameter(page, 'softness'));
+  await expect(lines.locator('[data-now]').last()).toHaveText(softness.toFixed(2));
   // What goes wrong says so at its place.
   await page.getByRole('group', { name: 'Plot' }).waitFor();
   await page.getByLabel('To', { exact: true }).click();

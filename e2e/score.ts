@@ -1,4 +1,4 @@
-import { type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { stageRests, step } from './stage.ts';
 
 export const wordsOf = (page: Page, strand: string) => () =>
@@ -13,7 +13,9 @@ export const show = async (page: Page, material: string): Promise<void> => {
 
 /** The least and greatest value that a step's range bar tells of. */
 export const rangeOf = async (page: Page, id: string): Promise<[number, number]> => {
-  const words = (await step(page, id).getByRole('img').getAttribute('aria-label')) ?? '';
+  const bar = step(page, id).getByRole('img');
+  await expect(bar).not.toHaveAttribute('aria-label', /not drawn yet/);
+  const words = (await bar.getAttribute('aria-label')) ?? '';
   const found = /from (\S+) to (\S+)/.exec(words.replace(/−/g, '-').replace(/,/g, ''));
   return [Number(found?.[1] ?? NaN), Number(found?.[2] ?? NaN)];
 };

@@ -101,8 +101,23 @@ test('the surface is seen as its edges, and a changed program takes the place of
 
 test('an idle stage draws nothing', async ({ page }) => {
   await openCurtain(page);
+  const stays = async () => {
+    const { frames } = await countsOf(page);
+    await page.waitForTimeout(1500);
+    expect((await countsOf(page)).frames).toBe(frames);
+  };
+  await stays();
+  // What is counted of a view afterwards draws it no second time.
+  await page.getByRole('button', { name: 'Depth' }).click();
+  await stageRests(page);
+  await stays();
+  // Nor does what was saved for coming back.
+  await parameter(page, 'burn').getByRole('spinbutton').focus();
+  await page.keyboard.press('ArrowUp');
+  await stageRests(page);
   const { frames } = await countsOf(page);
-  await page.waitForTimeout(1500);
+  await saved(page);
+  await page.waitForTimeout(500);
   expect((await countsOf(page)).frames).toBe(frames);
 });
 

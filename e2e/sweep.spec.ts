@@ -37,6 +37,21 @@ test('a sweep finds a parameter’s true ends, tells them, and lets it be driven
   await pane.getByLabel('To', { exact: true }).click();
   await page.keyboard.type('1.2');
   await page.keyboard.press('Enter');
+  // What it found is promised, and measured at once.
+  await pane.getByRole('button', { name: 'Make a guarantee' }).click();
+  await expect(
+    pane.getByRole('listitem').filter({ hasText: /✓\s*at burn = 0\.\d+ nothing shows, by remains/ }),
+  ).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  // Over two, as a map that is read field by field.
+  await pane.getByLabel('over two, with').selectOption({ label: 'edgeWidth' });
+  const map = pane.getByRole('img', {
+    name: 'How much shows over burn, to the right, and edgeWidth, upwards',
+  });
+  await map.focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(pane.getByText(/^burn .*, edgeWidth .*: [\d.]+ % shows/)).toBeVisible();
+  await pane.getByLabel('over two, with').selectOption({ label: 'none other' });
   await pane.getByRole('button', { name: /^Drive 0–1 between 0\.0\d+ and 0\.\d+$/ }).click();
   // It stands where it stood, and looks as it looked.
   await expect(burn).toHaveAttribute('title', /it works between/);

@@ -1,7 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import { apart, picture } from './pixels.ts';
 import { board, openWith } from './plainSet.ts';
-import { leavePlayhouse } from './stage.ts';
+import { leavePlayhouse, saved } from './stage.ts';
 
 test.afterEach(leavePlayhouse);
 
@@ -75,4 +75,82 @@ test('a surface of backs alone knows them for backs, as the game will', async ({
     'back',
   );
   expect(apart((await picture(page))(0.5, 0.5), [0, 255, 0])).toBeLessThan(3);
+});
+
+test('a tap’s numbers are counted as they are on screen', async ({ page }) => {
+  await openWith(page, { camera: CAMERA, props: [board('Wall', [2, 2], [0, 0, 0])] }, true, {
+    roughness: 'uv.x * 2.0 - 0.5',
+  });
+  await page.getByRole('tab', { name: 'Strands' }).click();
+  await page.getByRole('button', { name: 'Tap roughness' }).click();
+  await page.getByRole('button', { name: 'Numbers', exact: true }).click();
+  const told = (name: string) =>
+    page
+      .getByTestId(name)
+      .textContent()
+      .then((text) => parseFloat(text!.replace('−', '-')));
+  await expect(page.getByRole('region', { name: 'Numbers on screen' }).getByRole('img')).toBeVisible();
+  expect(await told('least')).toBeCloseTo(-0.5, 1);
+  expect(await told('greatest')).toBeCloseTo(1.5, 1);
+  expect(await told('mean')).toBeCloseTo(0.5, 1);
+  expect(Math.abs((await told('below')) - 25)).toBeLessThan(1);
+  expect(Math.abs((await told('above')) - 25)).toBeLessThan(1);
+  expect(await told('not-numbers')).toBe(0);
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('region', { name: 'Numbers on screen' })).toHaveCount(0);
+});
+
+test('uv is a numbered chequer of tenths', async ({ page }) => {
+  // From 1.2 m the stage is 0.87 m high, and a field 0.2 m wide; the middle of uv is in its middle.
+  const near = { position: [0, 0, 1.2], target: [0, 0, 0], fieldOfView: 40 };
+  await openWith(page, { camera: near, props: [board('Wall', [2, 2], [0, 0, 0])] }, false);
+  const seen = await show(page, 'UV');
+  await expect(page.getByRole('note')).toContainText('the first digit is u’s');
+  const { width, height } = (await page.getByTestId('stage').boundingBox())!;
+  const high = 2 * 1.2 * Math.tan((20 * Math.PI) / 180);
+  const light = (x: number, y: number) => seen(0.5 + (x * height) / (high * width), 0.5 - y / high)[0]!;
+  // Along the foot of each field, where no digit is.
+  expect(light(0.1, 0.014)).toBeGreaterThan(190);
+  for (const [x, y] of [
+    [0.3, 0.014],
+    [-0.1, 0.014],
+    [0.1, -0.186],
+  ] as const)
+    expect(light(x, y)).toBeLessThan(110);
+  // A 5 has ink at the upper left, and at the lower right: of the first digit, one column and one row in.
+  const column = (k: number) => (0.2 * (k + 0.5)) / 9;
+  const row = (k: number) => 0.2 - (0.2 * (k + 0.5)) / 7;
+  expect(light(column(1), row(2))).toBeLessThan(140);
+  expect(light(column(3), row(2))).toBeGreaterThan(160);
+  expect(light(column(3), row(4))).toBeLessThan(140);
+});
+
+test('cost shows what a pixel takes of the budget that is worked to', async ({ page }) => {
+  await openWith(page, { camera: CAMERA, props: [board('Wall', [2, 2], [0, 0, 0])] }, false, {
+    emission: 'vec3(sin(uv.x) + sin(uv.y * 3.0), 0.0, 0.0)',
+  });
+  await page.getByRole('button', { name: 'Cost', exact: true }).click();
+  await expect(page.getByRole('note')).toContainText('phone’s, 600 a step', { timeout: 30_000 });
+  const little = await picture(page);
+  // Less than a quarter of it: the darkest grey.
+  expect(apart(little(0.5, 0.5), [31, 31, 31])).toBeLessThan(4);
+  await page.getByRole('tab', { name: /^Checks/ }).click();
+  const operations = Number(await page.getByTestId('cost-operations').textContent());
+  const most = page.getByLabel('operations of phone');
+  await most.click();
+  await page.keyboard.type(String(Math.ceil(operations * 1.5)));
+  await page.keyboard.press('Enter');
+  // Two thirds of it: two steps lighter.
+  await expect.poll(async () => (await picture(page))(0.5, 0.5)[0]).toBeGreaterThan(120);
+  await most.click();
+  await page.keyboard.type(String(Math.floor(operations / 2)));
+  await page.keyboard.press('Enter');
+  // More than all of it: striped, red and white.
+  await expect
+    .poll(async () => {
+      const [red, green] = (await picture(page))(0.5, 0.5);
+      return red! - green!;
+    })
+    .toBeGreaterThan(30);
+  await saved(page);
 });

@@ -1,18 +1,30 @@
-// What is published of the code itself: the operators' reference and a JSON Schema for each kind of document.
+// What is published of the code itself: the operators' reference, the page on checks, and a JSON Schema for each kind of document.
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { format, resolveConfig } from 'prettier';
 import { costOf } from '#core/analyse/operatorCost.ts';
 import { schemaFile, schemaOf, SCHEMA_KINDS } from '#core/document/schemas.ts';
 import { pictures } from '#demo/playhouse.ts';
+import { checksPage } from '#core/analyse/checksReference.ts';
+import { takeValuesSchema } from '#core/time/takes.ts';
+import { scriptsPage } from '#script/scriptWords.ts';
 import { referencePage } from '#core/analyse/operatorReference.ts';
 
 const root = new URL('../', import.meta.url);
+
+const takeInputs = (schemaOf('take') as { readonly properties: { readonly inputs: unknown } }).properties
+  .inputs;
 
 /** Every published file by its path, as it should stand. */
 export const publishedFiles = async (): Promise<Map<string, string>> => {
   const config = await resolveConfig(new URL('package.json', root));
   const tidy = (text: string, parser: string) => format(text, { ...config, parser });
   return new Map([
+    ['docs/checks.md', await tidy(checksPage(), 'markdown')],
+    [
+      'static/schema/take-values-1.schema.json',
+      await tidy(JSON.stringify(takeValuesSchema(takeInputs)), 'json'),
+    ],
+    ['docs/scripts.md', await tidy(scriptsPage(), 'markdown')],
     ['docs/operators.md', await tidy(referencePage(costOf), 'markdown')],
     ...(await Promise.all(
       SCHEMA_KINDS.map(

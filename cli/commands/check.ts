@@ -7,11 +7,16 @@ import { importGlsl } from '#core/import/importGlsl.ts';
 import { analyseModule } from '#core/language/glsl/analyseModule.ts';
 import { nearestName } from '#core/language/nearest.ts';
 import { placeInText } from '#core/language/placeInText.ts';
+import { remarksOn } from '#core/time/remarksOn.ts';
 import { broughtFor } from '#core/meshes/makeMesh.ts';
 import type { Diagnostic } from '#core/lower/lowerShader.ts';
+import { CHECKS } from '#core/analyse/findAll.ts';
+import { keepGuarantees } from '#core/analyse/guarantees.ts';
+import type { Finding as Found } from '#core/analyse/scene.ts';
 import type { Finding } from '../answer.ts';
 import { Refusal, type Command } from '../command.ts';
 import { documentBeside, filesAt } from '../documents.ts';
+import { budgetsBeside, findInSet, findInShader, lookIntoShader } from '../lookAround.ts';
 import { libraryBeside, lineOf, readDocument, readText, type ReadDocument } from '../readDocument.ts';
 
 /** A diagnostic with the line of its step in the file, and the line and column in its code where it is code. */
@@ -146,12 +151,17 @@ const checkStage = (file: string, { body, text }: Extract<ReadDocument, { kind: 
     ...{ severity: 'mistake', file, path, message },
     line: lineOf(text, `"${named}"`),
   });
+  const layers = (body.flourishes ?? []).flatMap((flourish, i) =>
+    flourish.layers.map((layer, k) => [layer, `flourishes[${i}].layers[${k}]`] as const),
+  );
   const worn = [
     ...body.props.map(({ material, name }, i) => [material, `props[${i}]`, `The prop ${name}`] as const),
     ...(body.frame ?? []).map(({ material }, i) => [material, `frame[${i}]`, 'The frame'] as const),
+    ...layers.map(([{ material, name }, path]) => [material, path, `The layer ${name}`] as const),
   ];
   const pictures = [
     ...body.props.map(({ mesh }, i) => [broughtFor(mesh)?.blob, `props[${i}].mesh.picture`] as const),
+    ...layers.map(([{ mesh }, path]) => [mesh && broughtFor(mesh)?.blob, `${path}.mesh.picture`] as const),
     [body.environment?.picture, 'environment.picture'] as const,
   ];
   return [
@@ -166,6 +176,17 @@ const checkStage = (file: string, { body, text }: Extract<ReadDocument, { kind: 
             ),
           ],
     ),
+    ...remarksOn(body, (id) => {
+      const material = documentBeside(file, 'material', id);
+      const shader = material?.kind === 'material' && documentBeside(file, 'shader', material.body.shader);
+      return shader && shader.kind === 'shader' ? shader.body.parameters : null;
+    }).map(({ of, message }) =>
+      wrong(
+        { cue: 'cues', rule: 'drives', flourish: 'flourishes' }[of.kind],
+        of.track ?? of.layer ?? of.id,
+        message,
+      ),
+    ),
     ...pictures.flatMap(([picture, path]) =>
       picture?.includes('.') && !existsSync(join(dirname(file), picture))
         ? [wrong(path, picture, `There is no file ${picture} beside this.`)]
@@ -174,28 +195,80 @@ const checkStage = (file: string, { body, text }: Extract<ReadDocument, { kind: 
   ];
 };
 
-const findings = (file: string): Finding[] => {
+/** What checks found, as notes; what an author has answered is left out. */
+const notesOf = (file: string, text: string, found: readonly Found[], score?: Score): Finding[] =>
+  found.flatMap((each): Finding[] => {
+    if (each.note !== null) return [];
+    const { place } = each;
+    const named = Object.values(place).at(-1) as string;
+    const strand = score?.strands.find(({ id }) => 'strand' in place && id === place.strand);
+    return [
+      {
+        ...{ severity: 'note', file, line: lineOf(text, `"${named}"`), check: each.check },
+        ...(strand ? { strand: strand.name } : {}),
+        ...(place.kind === 'step' ? { step: place.step } : {}),
+        message: each.message,
+      },
+    ];
+  });
+
+/** A shader's guarantees: one that does not hold is a mistake, one that cannot be measured here a note. */
+const promises = (file: string, text: string, kept: ReturnType<typeof keepGuarantees>): Finding[] =>
+  kept.flatMap(({ id, sentence, holds, figure, told }): Finding[] =>
+    holds === true
+      ? []
+      : [
+          {
+            ...{ severity: holds === null ? 'note' : 'mistake', file, line: lineOf(text, `"${id}"`) },
+            message:
+              holds === null
+                ? `The guarantee “${sentence}” is not measured. ${told}`
+                : `The guarantee “${sentence}” does not hold: ${figure}. ${told}`.trim(),
+          },
+        ],
+  );
+
+const lookAtShader = async (
+  file: string,
+  found: Extract<ReadDocument, { kind: 'shader' }>,
+): Promise<Finding[]> => {
+  const compiled = findingsOf(
+    file,
+    compileShader(found.body, found.name, libraryBeside(file)),
+    found.body,
+    found.text,
+  );
+  if (compiled.some(({ severity }) => severity === 'mistake')) return compiled;
+  const subject = await lookIntoShader(file, found);
+  return subject
+    ? [
+        ...compiled,
+        ...promises(file, found.text, keepGuarantees(subject, budgetsBeside(file).all)),
+        ...notesOf(file, found.text, findInShader(file, subject), found.body),
+      ]
+    : compiled;
+};
+
+const findings = async (file: string): Promise<Finding[]> => {
   if (/\.(glsl|frag|vert)$/.test(file)) return checkGlsl(file);
   if (file.endsWith('.script.js')) return checkScript(file, readText(file));
   const found = readDocument(file);
   switch (found.kind) {
     case 'shader':
-      return findingsOf(
-        file,
-        compileShader(found.body, found.name, libraryBeside(file)),
-        found.body,
-        found.text,
-      );
+      return lookAtShader(file, found);
     case 'motif': {
       const motif = { id: found.name, name: found.name, body: found.body };
       return findingsOf(file, compileMotif(motif, libraryBeside(file)), found.body, found.text);
     }
     case 'material':
       return checkMaterial(file, found);
-    case 'stage':
-      return checkStage(file, found);
+    case 'stage': {
+      const wrong = checkStage(file, found);
+      return wrong.length ? wrong : notesOf(file, found.text, await findInSet(file, found));
+    }
     case 'script':
       return checkScript(file, found.body.source);
+    case 'take':
     case 'shared':
       return [];
   }
@@ -204,13 +277,15 @@ const findings = (file: string): Finding[] => {
 export const check: Command = {
   usage: 'check PATH… [--strict] [--watch]',
   summary: 'Says what is wrong in documents, a folder of them, or GLSL, and where.',
-  help: `PATH is a shader, motif, material, stage, script or shared document (JSON, or .script.js), GLSL (.glsl, .frag, .vert),
+  help: `PATH is a shader, motif, material, stage, script, take or shared document (JSON, or .script.js), GLSL (.glsl, .frag, .vert),
 or a folder of documents. What they name is looked for beside them: motifs as NAME.motif.json, a material's shader as
-NAME.shader.json. Mistakes end with 1; with --strict so do notes. --watch goes on and checks again what changes.
+NAME.shader.json. Mistakes end with 1, and so does a guarantee that does not hold; with --strict so do notes, which is what
+checks find: ${CHECKS.map(({ name }) => name).join(', ')}. A shader is measured on the square of uv, as each material beside it
+wears it; in a set, on its props. --watch goes on and checks again what changes.
 
   veil check demo/gallowglass`,
   options: {},
-  run: ({ words, usage }) => {
+  run: async ({ words, usage }) => {
     if (!words.length) throw new Refusal(`Which file? Usage: veil ${usage}`, 2);
     const files = words.flatMap((path) => filesAt(path));
     const all: Finding[] = [];
@@ -218,7 +293,7 @@ NAME.shader.json. Mistakes end with 1; with --strict so do notes. --watch goes o
     for (const file of files) {
       let found: readonly Finding[];
       try {
-        found = findings(file);
+        found = await findings(file);
       } catch (error) {
         // One file that cannot be read does not keep the others from being looked at.
         if (!(error instanceof Refusal)) throw error;

@@ -8,7 +8,7 @@ import type { Finding } from '../answer.ts';
 import { listOf, needFile, Refusal, textOf, type Command } from '../command.ts';
 import { filesAt } from '../documents.ts';
 import { createOutputs, writeFile } from '../outputs.ts';
-import { libraryBeside, materialsBeside, readDocument, sharedBeside } from '../readDocument.ts';
+import { libraryBeside, materialsBeside, setsBeside, readDocument, sharedBeside } from '../readDocument.ts';
 import { findingsOf } from './check.ts';
 
 const TARGETS = ['glsl', 'wgsl', 'contract', 'bindings'] as const;
@@ -32,7 +32,7 @@ const filesOf = (file: string, targets: readonly Target[]): Compiled => {
   const contract = () =>
     contractOf({
       ...{ title: found.name, shader: found.body, program, builtIn: glsl.builtIn },
-      ...{ materials: materialsBeside(file, found.name), shared: sharedBeside(file) },
+      ...{ materials: materialsBeside(file, found.name), sets: setsBeside(file), shared: sharedBeside(file) },
     });
   const files: Record<string, string> = {};
   const refused: Finding[] = [];

@@ -1,10 +1,11 @@
-import { MESH_KINDS, makeMesh, type MadeRecipe } from '#core/meshes/makeMesh.ts';
+import { standingAlone, uvSquare } from '#core/analyse/standing.ts';
+import { MESH_KINDS, type MadeRecipe } from '#core/meshes/makeMesh.ts';
 import { meshStarter } from '#core/meshes/meshStarter.ts';
 import type { Standing } from '#core/evaluate/points/onMesh.ts';
 import { readArithmetic } from '#core/language/arithmetic.ts';
 import { tablePictures } from '#core/taps/evaluatePoints.ts';
-import { sweep as run, sweptCsv, sweptSentences, type Swept } from '#core/taps/sweep.ts';
-import { TICK_SECONDS } from '#core/time/tick.ts';
+import { sweep as run, sweptCsv, sweptSentences } from '#core/taps/sweep.ts';
+import { mapCsv, sweepMap } from '#core/taps/sweepMap.ts';
 import { numbersFor } from '#core/time/values.ts';
 import { needFile, Refusal, textOf, type Command } from '../command.ts';
 import { missingPictures, readPictures } from '../readPictures.ts';
@@ -12,25 +13,15 @@ import { chosenValues } from '../values.ts';
 import { computable } from './evaluate.ts';
 
 const SQUARE = 'square';
-/** The square of uv is a card a metre wide, seen straight on. */
+/** Fields along each of two parameters. */
+const ALONG = 20;
+/** The square of uv, or a mesh as its kind is begun, four metres off. */
 const standingOn = (over: string): Standing => {
   const kinds = [...MESH_KINDS.keys()];
-  if (over !== SQUARE && !kinds.includes(over))
+  if (over === SQUARE) return uvSquare();
+  if (!kinds.includes(over))
     throw new Refusal(`--over is ${SQUARE} or a kind of mesh: ${kinds.join(', ')}; not “${over}”.`, 2);
-  const recipe =
-    over === SQUARE
-      ? ({ kind: 'card', size: [1, 1], divisions: [1, 1] } as const)
-      : meshStarter(over as MadeRecipe['kind']);
-  const [x, y] = over === SQUARE ? [0.5, 0.5] : [0, 0];
-  return {
-    mesh: makeMesh(recipe as Parameters<typeof makeMesh>[0]),
-    placement: [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, x, y, 0, 1],
-    lens: {
-      ...{ position: [x, y, over === SQUARE ? 1 : 4], right: [1, 0, 0], up: [0, 1, 0], back: [0, 0, 1] },
-      ...{ fieldOfView: 40, width: 512, height: 512 },
-    },
-    ...{ time: 0, timeStep: TICK_SECONDS },
-  };
+  return standingAlone(meshStarter(over as MadeRecipe['kind']), [0, 0], 4);
 };
 
 const numberOf = (text: string | undefined, name: string, otherwise: number): number => {
@@ -42,16 +33,18 @@ const numberOf = (text: string | undefined, name: string, otherwise: number): nu
 
 export const sweep: Command = {
   usage:
-    'sweep FILE --of PARAMETER [--from NUMBER] [--to NUMBER] [--samples 64] [--strand NAME] [--over square|MESH] [--csv] [--material NAME] [--parameter NAME=VALUE] [--picture NAME=FILE.png]',
+    'sweep FILE --of PARAMETER [--from NUMBER] [--to NUMBER] [--samples 64] [--strand NAME] [--and PARAMETER] [--over square|MESH] [--csv] [--material NAME] [--parameter NAME=VALUE] [--picture NAME=FILE.png]',
   summary: 'Runs a parameter through its range and tells where nothing and where all of it shows.',
   help: `What shows is the surface's opacity; of a surface that is cut out, what is not. An opaque surface needs --strand, the
 strand that stands for how much shows. The range is the parameter's own, unless --from and --to say another: it may go
-beyond. It is measured over 4096 points of the square of uv, or of a mesh as it is begun. Ends are found to a thousandth.
+beyond. It is measured over 4096 points of the square of uv, or of a mesh as it is begun. Ends are found to a thousandth. With --and
+a second parameter goes through its range too, and the answer is a map: the share that shows for each pair.
 
   veil sweep curtain.shader.json --of burn --from=-0.2 --to 1.2`,
   options: {
     ...{ of: { type: 'string' }, from: { type: 'string' }, to: { type: 'string' } },
     ...{ samples: { type: 'string' }, strand: { type: 'string' }, over: { type: 'string' } },
+    and: { type: 'string' },
     csv: { type: 'boolean' },
     material: { type: 'string' },
     parameter: { type: 'string', multiple: true },
@@ -83,7 +76,7 @@ beyond. It is measured over 4096 points of the square of uv, or of a mesh as it 
     const chosen = chosenValues(given, file, shader.parameters);
     const pictures = await readPictures(chosen.pictures, shader.parameters);
     const values = { ...chosen.shared, ...chosen.values };
-    const work = run({
+    const ask = {
       ...{ program, samples, parameter: parameter.name, strand: strand?.id },
       from: numberOf(textOf(given, 'from'), 'from', parameter.min),
       to: numberOf(textOf(given, 'to'), 'to', parameter.max),
@@ -93,18 +86,31 @@ beyond. It is measured over 4096 points of the square of uv, or of a mesh as it 
         knobs: new Map(),
         pictures: new Map([...pictures, ...tablePictures(shader.parameters, values)]),
       },
-    });
-    let swept: Swept;
-    try {
-      for (;;) {
-        const step = work.next();
-        if (!step.done) continue;
-        swept = step.value;
-        break;
+    };
+    const finish = <T>(work: Generator<number, T>): T => {
+      try {
+        for (let step = work.next(); ; step = work.next()) if (step.done) return step.value;
+      } catch (error) {
+        throw new Refusal(`${file}: ${(error as Error).message}`);
       }
-    } catch (error) {
-      throw new Refusal(`${file}: ${(error as Error).message}`);
+    };
+    const otherName = textOf(given, 'and');
+    if (otherName !== undefined) {
+      const other = shader.parameters.find((each) => each.name === otherName);
+      if (other?.kind !== 'float' && other?.kind !== 'int')
+        throw new Refusal(`--and is a parameter of one number, not “${otherName}”.`, 2);
+      // Fields on each side, where one does not say how many.
+      const along = given.values['samples'] === undefined ? ALONG : samples;
+      const map = finish(
+        sweepMap({ ...ask, samples: along }, { parameter: other.name, from: other.min, to: other.max }),
+      );
+      return {
+        result: { parameter: parameter.name, and: other.name, ...map },
+        findings: [...notes],
+        text: mapCsv(map, parameter.name, other.name),
+      };
     }
+    const swept = finish(run(ask));
     const measured = strand
       ? program.taps.findLast((tap) => tap.strand === strand.id)!.value
       : program.outputs['opacity']!;

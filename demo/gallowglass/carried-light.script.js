@@ -1,6 +1,7 @@
-// The light goes along the wall and back, as if somebody carried it. Space holds it where it is.
-const mural = material('Painted mural');
-const home = mural.point;
+// The lamp goes along the wall and back, as if somebody carried it; the light on the wall follows it by a rule of the set.
+// Space holds it where it is. E kindles it and Q dims it: those are cues.
+const lamp = prop('Lamp foot');
+const home = lamp.position;
 let going = 1;
 let along = 0;
 
@@ -11,5 +12,9 @@ onKey('Space', () => {
 
 onTick((dt) => {
   along += dt * going;
-  mural.point = [home[0] + Math.sin(along * 0.7) * 2.2, home[1] + Math.sin(along * 1.3) * 0.25, home[2]];
+  lamp.position = [
+    home[0] + Math.sin(along * 0.7) * 1.6 - 0.7,
+    home[1],
+    home[2] + Math.sin(along * 1.3) * 0.12,
+  ];
 });

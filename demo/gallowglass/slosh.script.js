@@ -1,20 +1,18 @@
-// The lamp has been pushed: its oil leans the other way, and settles. Space pushes it again.
-const oil = material('Oil');
-let leanX = 0.5;
-let leanZ = 0.1;
-let rateX = 0;
-let rateZ = 0;
+// The lamp swings on its chain, and its oil follows by a spring of the set. Space, or a click on the glass, pushes it.
+const chain = prop('Chain');
+const glass = prop('Glass');
+const [upright, , hangs] = chain.rotation;
+const along = spring({ stiffness: 8.5, damping: 0.35, limit: 40, value: hangs });
+const across = spring({ stiffness: 8.5, damping: 0.35, limit: 40, value: 0 });
 
-onKey('Space', () => {
-  rateX += (Math.random() - 0.5) * 9;
-  rateZ += (Math.random() - 0.5) * 9;
+const push = () => {
+  along.velocity += random.between(-70, 70);
+  across.velocity += random.between(-40, 40);
   log('pushed');
-});
+};
+onKey('Space', push);
+onClick(glass, push);
 
 onTick((dt) => {
-  rateX += (-46 * leanX - 2.2 * rateX) * dt;
-  rateZ += (-46 * leanZ - 2.2 * rateZ) * dt;
-  leanX = clamp(leanX + rateX * dt, -0.8, 0.8);
-  leanZ = clamp(leanZ + rateZ * dt, -0.8, 0.8);
-  oil.tilt = [leanX, leanZ];
+  chain.rotation = [upright + across.step(dt), 0, along.step(dt)];
 });

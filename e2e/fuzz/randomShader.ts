@@ -53,7 +53,20 @@ export const randomShader = (seed: number): ShaderDocument => {
     return input.type === 'int' ? Math.round(x) : x;
   };
   const expression = (names: readonly string[]): string => {
-    const name = pick([...names, 'uv.x', 'uv.y', 'uv', 'position', 'normal', 'strength', 'tint', 'count']);
+    const name = pick([
+      ...names,
+      'uv.x',
+      'uv.y',
+      'uv',
+      'position',
+      'normal',
+      'strength',
+      'tint',
+      'count',
+      'instanceAge',
+      'instanceOrder',
+      'float(instanceSeed)',
+    ]);
     const shapes = [
       name,
       `${name} * ${between(0.2, 3)}`,

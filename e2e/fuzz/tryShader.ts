@@ -43,7 +43,7 @@ const compileBoth = async (given: { vertex: string; fragment: string; wgsl: stri
   const wrong = messages.filter((each) => each.type === 'error');
   if (wrong.length)
     return `WebGPU: ${wrong.map((each) => `${each.lineNum}:${each.linePos} ${each.message}`).join('\n')}`;
-  const sizes = [3, 3, 2, 2, 4, 4, 2];
+  const sizes = [3, 3, 2, 2, 4, 4, 2, 3];
   device.pushErrorScope('validation');
   await device
     .createRenderPipelineAsync({
@@ -52,7 +52,7 @@ const compileBoth = async (given: { vertex: string; fragment: string; wgsl: stri
         module,
         buffers: [
           {
-            arrayStride: 80,
+            arrayStride: 92,
             attributes: sizes.map((n, i) => ({
               shaderLocation: i,
               format: `float32x${n}` as GPUVertexFormat,

@@ -189,7 +189,7 @@ test('the curtain’s handover reads as its author wrote it', () => {
   assert.match(vertex, /gl_Position = projectionMatrix \* viewMatrix \* placed;/);
   const { program } = programOf(curtain);
   const subject = { title: 'Curtain', shader: curtain, program: program!, builtIn: source!.builtIn };
-  const contract = contractOf({ ...subject, materials: [], shared: {} });
+  const contract = contractOf({ ...subject, materials: [], sets: [], shared: {} });
   const heat = contract.parameters.find((each) => each.name === 'heat')!;
   assert.equal(heat.uniform, 'vec3');
   assert.ok(Math.abs(heat.uniformDefault[0]! - 2 ** 3.2) < 1e-9);

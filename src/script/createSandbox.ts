@@ -8,7 +8,18 @@ import {
 import variant from '@jitl/quickjs-wasmfile-release-sync';
 import { nearestName } from '#core/language/nearest.ts';
 import { markLoops, type Marked } from './markLoops.ts';
-import type { ScriptInput, ScriptMaterial, ScriptMistake, ScriptWrite, TickResult } from './protocol.ts';
+import type { RehearsalInput } from '#core/time/inputs.ts';
+import type { ParameterValue } from '#core/document/shader.ts';
+import type { MovedProp } from '#core/time/world.ts';
+import type {
+  CueCall,
+  ScriptMaterial,
+  ScriptMistake,
+  ScriptSet,
+  ScriptWrite,
+  TickNews,
+  TickResult,
+} from './protocol.ts';
 
 /** A script may not hold more than this, the engine's own state among it. */
 const MEMORY_BYTES = 64 * 1024 * 1024;
@@ -25,12 +36,17 @@ const MOST_JOBS = 10_000;
 export interface Sandbox {
   /** Runs an author's script from its beginning; handlers of the one before are forgotten, values stay. */
   readonly load: (source: string) => TickResult;
-  readonly tick: (inputs: readonly ScriptInput[]) => TickResult;
+  readonly tick: (inputs: readonly RehearsalInput[], news?: TickNews) => TickResult;
   readonly dispose: () => void;
 }
 
 export interface SandboxSetup {
   readonly materials: readonly ScriptMaterial[];
+  readonly set?: ScriptSet;
+  /** Where something of the set is in the world; null where it is nowhere. */
+  readonly placeOf?: (what: string) => readonly number[] | null;
+  /** What rules and cues drive a parameter to in this tick; null where they do not. */
+  readonly drivenTo?: (material: string, parameter: string) => ParameterValue | null;
   readonly seed: number;
   /** The text of prelude.js, which each host loads in its own way. */
   readonly prelude: string;
@@ -65,31 +81,63 @@ const readMistake = ({ name, message: text, stack }: Thrown, marked: Marked): Sc
   return { message, line, column: Math.max(marked.columnAt(line, inScript), Math.min(inScript, 1)) };
 };
 
-const nothing = { writes: [], logs: [] } as const;
+const nothing = { writes: [], logs: [], moves: new Map<string, MovedProp>(), calls: [] } as const;
+const isFinite = (x: unknown): x is number => typeof x === 'number' && Number.isFinite(x);
 
-/** Takes from what a script left only what the materials have: the right number of finite numbers. */
-const checkedWrites = (given: unknown, materials: readonly ScriptMaterial[]): ScriptWrite[] => {
-  const sizes = new Map(
-    materials.flatMap(({ id, parameters }) =>
-      parameters.map(({ name, value }) => [`${id} ${name}`, value.length] as const),
-    ),
-  );
-  if (!Array.isArray(given)) return [];
-  return given.flatMap((each: unknown) => {
-    if (!Array.isArray(each)) return [];
-    const [material, parameter, value] = each as unknown[];
-    const size = sizes.get(`${String(material)} ${String(parameter)}`);
-    const fits =
-      Array.isArray(value) &&
-      value.length === size &&
-      value.every((x) => typeof x === 'number' && Number.isFinite(x));
-    return fits
-      ? [{ material: String(material), parameter: String(parameter), value: value as number[] }]
-      : [];
-  });
+/** Takes from what a script left only props there are, and places they can have. */
+const checkedMoves = (given: unknown, { props }: ScriptSet): ReadonlyMap<string, MovedProp> => {
+  const moves = new Map<string, MovedProp>();
+  const from = (given ?? {}) as Readonly<Record<string, Readonly<Record<string, unknown>> | undefined>>;
+  for (const { id } of props) {
+    const own = Object.hasOwn(from, id) ? from[id] : undefined;
+    if (!own) continue;
+    const three = ['position', 'rotation', 'scale'].flatMap((field) => {
+      const value = own[field];
+      return Array.isArray(value) && value.length === 3 && value.every(isFinite) ? [[field, value]] : [];
+    });
+    const hidden = typeof own['hidden'] === 'boolean' ? { hidden: own['hidden'] } : {};
+    moves.set(id, { ...(Object.fromEntries(three) as MovedProp), ...hidden });
+  }
+  return moves;
 };
 
-const WORDS = ['describe', 'take', 'forget', 'tick', 'loopLine'] as const;
+const isTriple = (given: unknown): given is [number, number, number] =>
+  Array.isArray(given) && given.length === 3 && given.every(isFinite);
+const checkedCalls = (given: unknown, { cues, flourishes }: ScriptSet): readonly CueCall[] =>
+  (Array.isArray(given) ? given : []).flatMap((each: unknown): CueCall[] => {
+    const [kind, cue, at, up] = (Array.isArray(each) ? each : []) as unknown[];
+    if (kind === 'flourish' || kind === 'douse') {
+      const flourish = flourishes.find(({ id }) => id === cue)?.id;
+      if (flourish === undefined) return [];
+      if (kind === 'douse') return [{ kind, flourish }];
+      return [{ kind, flourish, ...(isTriple(at) ? { point: at } : {}), ...(isTriple(up) ? { up } : {}) }];
+    }
+    if (typeof cue !== 'string' || !cues.some(({ id }) => id === cue)) return [];
+    if (kind === 'play') return [{ kind, cue, ...(isFinite(at) ? { at } : {}) }];
+    if (kind === 'end') return [{ kind, cue }];
+    return kind === 'seek' && isFinite(at) ? [{ kind, cue, at }] : [];
+  });
+
+/** A parameter of a material, and where its numbers stand among those that cross from a script, as prelude.js lays them. */
+interface Slot {
+  readonly material: string;
+  readonly parameter: string;
+  readonly offset: number;
+  readonly size: number;
+}
+const slotsOf = (materials: readonly ScriptMaterial[]): readonly Slot[] => {
+  let offset = 0;
+  return materials.flatMap(({ id, parameters }) =>
+    parameters.map(({ name, value }) => {
+      const slot = { material: id, parameter: name, offset, size: value.length };
+      offset += value.length;
+      return slot;
+    }),
+  );
+};
+
+const WORDS = ['describe', 'take', 'forget', 'tick', 'check', 'loopLine'] as const;
+const EMPTY: ScriptSet = { props: [], cues: [], flourishes: [] };
 
 /** Starts an engine with the words of `prelude.js`. @throws Error when the engine itself cannot start */
 export const createSandbox = async (setup: SandboxSetup): Promise<Sandbox> => {
@@ -109,13 +157,23 @@ export const createSandbox = async (setup: SandboxSetup): Promise<Sandbox> => {
     (typeof WORDS)[number],
     QuickJSHandle
   >;
+  const [order, store] = [vm.getProp(own, 'order'), vm.getProp(own, 'store')];
   own.dispose();
+  const slots = slotsOf(setup.materials);
   let dead: ScriptMistake | null = null;
   let marked = markLoops('');
+  /** Whether what ran last was stopped by its deadline: what the engine was in the middle of then says so in words of its own. */
+  let late = false;
 
   /** Whatever runs in the engine runs until a deadline. */
   const within = <T>(milliseconds: number, work: () => T): T => {
-    runtime.setInterruptHandler(shouldInterruptAfterDeadline(Date.now() + milliseconds));
+    const isOver = shouldInterruptAfterDeadline(Date.now() + milliseconds);
+    late = false;
+    runtime.setInterruptHandler((running) => {
+      const stops = isOver(running) === true;
+      late ||= stops;
+      return stops;
+    });
     try {
       return work();
     } finally {
@@ -136,8 +194,9 @@ export const createSandbox = async (setup: SandboxSetup): Promise<Sandbox> => {
     const [name, message, stack] = JSON.parse(text) as [string, string, string];
     return { name, message, stack };
   };
-  const mistakeOf = (error: QuickJSHandle): ScriptMistake => {
-    const mistake = readMistake(describe(error), marked);
+  const mistakeOf = (error: QuickJSHandle, stopped: boolean): ScriptMistake => {
+    const thrown = describe(error);
+    const mistake = readMistake(stopped ? { ...thrown, message: 'interrupted' } : thrown, marked);
     error.dispose();
     return /was stopped|were stopped/.test(mistake.message) ? atItsLoop(mistake) : mistake;
   };
@@ -151,22 +210,48 @@ export const createSandbox = async (setup: SandboxSetup): Promise<Sandbox> => {
       const jobs = runtime.executePendingJobs(MOST_JOBS);
       if (jobs.error) return jobs.error;
       jobs.dispose();
+      const left = vm.callFunction(host.check, vm.undefined);
+      if (left.error) return left.error;
+      left.value.dispose();
       return null;
     });
-    return failed && mistakeOf(failed);
+    const stopped = late;
+    return failed && mistakeOf(failed, stopped);
   };
   /** A script that had to be stopped was most likely in the loop it entered last. */
   const atItsLoop = (mistake: ScriptMistake): ScriptMistake => {
     const line = Number(ask('loopLine') ?? 0);
     return line ? { ...mistake, line, column: 1 } : mistake;
   };
-  const take = (): { writes: readonly ScriptWrite[]; logs: readonly string[] } => {
+  /** The bytes of a buffer of the engine's. */
+  const bytesOf = (buffer: QuickJSHandle): ArrayBuffer =>
+    vm.getArrayBuffer(buffer).consume(({ value }) => value.slice().buffer as ArrayBuffer);
+  /** What was set: of places there are, and finite numbers alone. */
+  const takeWrites = (): ScriptWrite[] => {
+    const places = new Int32Array(bytesOf(order));
+    const count = places[0]!;
+    if (!count) return [];
+    const numbers = new Float64Array(bytesOf(store));
+    return [...places.subarray(1, 1 + count)].flatMap((place): ScriptWrite[] => {
+      const slot = slots[place];
+      if (!slot) return [];
+      const { material, parameter, offset, size } = slot;
+      const value = [...numbers.subarray(offset, offset + size)];
+      return value.every(isFinite) ? [{ material, parameter, value }] : [];
+    });
+  };
+  const set = setup.set ?? EMPTY;
+  const take = (): Omit<TickResult, 'mistake'> => {
     const text = ask('take');
     if (text === null) return nothing;
+    const writes = takeWrites();
+    if (!text) return { ...nothing, writes };
     try {
-      const { writes, logs } = JSON.parse(text) as { writes: unknown; logs: unknown };
+      const { logs, moves, calls } = JSON.parse(text) as Readonly<Record<string, unknown>>;
       return {
-        writes: checkedWrites(writes, setup.materials),
+        writes,
+        moves: checkedMoves(moves, set),
+        calls: checkedCalls(calls, set),
         logs: Array.isArray(logs) ? logs.filter((line) => typeof line === 'string') : [],
       };
     } catch {
@@ -186,23 +271,28 @@ export const createSandbox = async (setup: SandboxSetup): Promise<Sandbox> => {
         attempt(() => vm.evalCode(OPEN + marked.source + CLOSE, NAME, { type: 'global', strict: true })),
       );
     },
-    tick: (inputs) => {
+    tick: (inputs, news) => {
       if (dead) return { ...nothing, mistake: dead };
-      const given = vm.newString(JSON.stringify(inputs));
+      const given = vm.newString(JSON.stringify({ inputs, news }));
       const result = finish(attempt(() => vm.callFunction(host.tick, vm.undefined, given)));
       given.dispose();
       return result;
     },
     dispose: () => {
       for (const word of WORDS) host[word].dispose();
+      order.dispose();
+      store.dispose();
       vm.dispose();
       runtime.dispose();
     },
   };
 };
 
-const provide = (vm: QuickJSContext, { materials, seed }: SandboxSetup): void => {
-  const setup = vm.newString(JSON.stringify({ materials, seed }));
+const provide = (
+  vm: QuickJSContext,
+  { materials, set = EMPTY, placeOf, drivenTo, seed }: SandboxSetup,
+): void => {
+  const setup = vm.newString(JSON.stringify({ materials, ...set, seed }));
   vm.setProp(vm.global, '__setup', setup);
   setup.dispose();
   const nearest = vm.newFunction('__nearest', (wanted, known) =>
@@ -210,4 +300,16 @@ const provide = (vm: QuickJSContext, { materials, seed }: SandboxSetup): void =>
   );
   vm.setProp(vm.global, '__nearest', nearest);
   nearest.dispose();
+  const place = vm.newFunction('__place', (id) =>
+    vm.newString(JSON.stringify(placeOf?.(vm.getString(id)) ?? null)),
+  );
+  vm.setProp(vm.global, '__place', place);
+  place.dispose();
+  const slots = slotsOf(materials);
+  const under = vm.newFunction('__under', (at) => {
+    const slot = slots[vm.getNumber(at)];
+    return vm.newString(JSON.stringify((slot && drivenTo?.(slot.material, slot.parameter)) ?? null));
+  });
+  vm.setProp(vm.global, '__under', under);
+  under.dispose();
 };

@@ -9,7 +9,8 @@ export interface Marked {
 
 /**
  * Puts a call at the head of every loop that notes the loop's line: an engine that is interrupted on the way round
- * does not know its own. What cannot be parsed is left alone.
+ * does not know its own. What is called and its result dropped is watched, since it may go on, and fail, later. What
+ * cannot be parsed is left alone.
  */
 export const markLoops = (source: string): Marked => {
   const inserts: { at: number; text: string }[] = [];
@@ -17,6 +18,12 @@ export const markLoops = (source: string): Marked => {
   parser.parse(source).iterate({
     enter: ({ type, node, from, to }) => {
       if (type.isError) broken = true;
+      if (type.name === 'ExpressionStatement') {
+        const called = node.firstChild;
+        if (called?.name === 'CallExpression' && called.firstChild?.name !== 'super')
+          inserts.push({ at: called.from, text: '__watch(' }, { at: called.to, text: ')' });
+        return;
+      }
       if (!/^(While|For|Do)Statement$/.test(type.name)) return;
       const body =
         type.name === 'DoStatement'

@@ -1,4 +1,10 @@
-import type { ParameterKind, ParameterValue } from '#core/document/shader.ts';
+import type { Cue, Flourish, Prop, StageDocument, TakeDocument } from '#core/document/project.ts';
+import type { Parameter, ParameterKind, ParameterValue } from '#core/document/shader.ts';
+import type { Hit, RehearsalInput } from '#core/time/inputs.ts';
+import type { LayerNow } from '#core/time/playFlourishes.ts';
+import type { RehearsedSet } from '#core/time/remarksOn.ts';
+import type { MovedSet, ParameterWrite } from '#core/time/rehearse.ts';
+import type { MovedProp } from '#core/time/world.ts';
 
 /** What a script may know of a material. */
 export interface ScriptMaterial {
@@ -13,10 +19,11 @@ export interface ScriptMaterial {
   }[];
 }
 
-/** Something the player did, as it reaches scripts. `code` is the key's place, as in KeyboardEvent.code. */
-export interface ScriptInput {
-  readonly kind: 'down' | 'up';
-  readonly code: string;
+/** What a script may know of a set besides its materials. */
+export interface ScriptSet {
+  readonly props: readonly Pick<Prop, 'id' | 'name' | 'position' | 'rotation' | 'scale' | 'hidden'>[];
+  readonly cues: readonly Pick<Cue, 'id' | 'name' | 'length'>[];
+  readonly flourishes: readonly Pick<Flourish, 'id' | 'name'>[];
 }
 
 /** A mistake in a script, at its line and column, both from 1; 0 where the engine could not tell. */
@@ -33,31 +40,89 @@ export interface ScriptWrite {
   readonly value: ParameterValue;
 }
 
+/** What a script asks of a cue or a flourish. */
+export type CueCall =
+  | {
+      readonly kind: 'flourish';
+      readonly flourish: string;
+      readonly point?: readonly [number, number, number];
+      readonly up?: readonly [number, number, number];
+    }
+  | { readonly kind: 'douse'; readonly flourish: string }
+  | { readonly kind: 'play'; readonly cue: string; readonly at?: number }
+  | { readonly kind: 'end'; readonly cue: string }
+  | { readonly kind: 'seek'; readonly cue: string; readonly at: number };
+
+/** What the set itself did in a tick, before its script is called. */
+export interface TickNews {
+  /** Whether rules or cues drive any parameter. */
+  readonly driven?: boolean;
+  readonly moved?: Readonly<Record<string, MovedProp>>;
+  readonly cues?: readonly (readonly [cue: string, at: number, moves: boolean])[];
+  /** Flourishes that play, by id. */
+  readonly flourishes?: readonly string[];
+  readonly pointer?: Hit | null;
+  readonly walker?: { readonly position: readonly number[]; readonly direction: readonly number[] } | null;
+}
+
 export interface TickResult {
   readonly writes: readonly ScriptWrite[];
+  /** Props that stand otherwise from now on, by their ids. */
+  readonly moves: ReadonlyMap<string, MovedProp>;
+  readonly calls: readonly CueCall[];
   readonly logs: readonly string[];
   readonly mistake: ScriptMistake | null;
 }
 
+/** A material with all that cues, rules and scripts may drive of it. */
+export interface RehearsedMaterial extends ScriptMaterial {
+  readonly declared: readonly Parameter[];
+}
+
+/** What is rehearsed: a set, what stands in it, and its script. */
+export interface RehearsalStart {
+  readonly source: string;
+  readonly materials: readonly RehearsedMaterial[];
+  readonly set: RehearsedSet | null;
+  readonly seed: number;
+}
+
 /** From the page to the script worker. */
 export type ToScriptWorker =
-  | {
-      readonly type: 'start';
-      readonly source: string;
-      readonly materials: readonly ScriptMaterial[];
-      readonly seed: number;
-    }
-  | { readonly type: 'input'; readonly input: ScriptInput }
+  | ({ readonly type: 'start' } & RehearsalStart)
+  | { readonly type: 'input'; readonly input: RehearsalInput }
+  /** The author has changed cues, rules or flourishes. */
+  | ({ readonly type: 'change' } & Pick<StageDocument, 'cues' | 'drives' | 'flourishes'>)
+  /** Asks for what was recorded so far. */
+  | { readonly type: 'tape' }
   | { readonly type: 'swap'; readonly source: string }
   | { readonly type: 'stop' };
+
+/** What was recorded of a rehearsal, from its beginning. */
+export type Tape = Pick<TakeDocument, 'ticks' | 'inputs' | 'marks' | 'seed'>;
+
+/** Where cues stand: seconds into each, and whether it goes on. */
+export type CuesNow = ReadonlyMap<string, { readonly at: number; readonly moves: boolean }>;
 
 /** From the script worker to the page. */
 export type FromScriptWorker =
   | { readonly type: 'started' }
+  | { readonly type: 'tape'; readonly tape: Tape | { readonly why: string } }
   | {
       readonly type: 'ticked';
       readonly tick: number;
+      /** What the script has written since the last. */
       readonly writes: readonly ScriptWrite[];
+      /** All that rules, cues and flourishes drive; null where that is as it was. */
+      readonly driven: {
+        readonly rules: readonly ParameterWrite[];
+        readonly cues: readonly ParameterWrite[];
+        readonly moved: MovedSet;
+        readonly standing: CuesNow;
+        readonly layers: readonly LayerNow[];
+        /** Seconds into the flourishes that play, by id. */
+        readonly playing: ReadonlyMap<string, number>;
+      } | null;
       readonly logs: readonly string[];
     }
   | { readonly type: 'failed'; readonly mistake: ScriptMistake; readonly logs: readonly string[] };

@@ -1,60 +1,101 @@
-import { ticksDue } from '#core/time/tick.ts';
-import type { Sandbox, SandboxSetup } from './createSandbox.ts';
-import type { FromScriptWorker, ScriptInput, ScriptWrite, TickResult, ToScriptWorker } from './protocol.ts';
+import { createMarker, keptInput } from '#core/time/takes.ts';
+import { TICKS_PER_SECOND, ticksDue } from '#core/time/tick.ts';
+import { LONGEST_TAKE, MOST_TAKE_INPUTS, type TakeInput } from '#core/document/kinds/take.ts';
+import type { RehearsalInput } from '#core/time/inputs.ts';
+import type { Ticked, Ticker } from './createTicker.ts';
+import type { FromScriptWorker, RehearsalStart, ScriptWrite, Tape, ToScriptWorker } from './protocol.ts';
 
 /** How often the worker looks whether a tick is due, in milliseconds. */
 const LOOK_EVERY = 4;
 
-/** Runs a sandbox at the fixed pace, and speaks the worker's protocol. */
+/** Whether what rules, cues and flourishes drive is nothing, as it was. */
+const isIdle = ({ driven, standing, playing }: Ticked): boolean =>
+  !driven.rules.length &&
+  !driven.cues.length &&
+  !standing.size &&
+  !playing.size &&
+  !driven.moved.props.size &&
+  !driven.moved.lights.size &&
+  driven.moved.camera === null;
+
+/** Runs a rehearsal at the fixed pace, and speaks the worker's protocol. */
 export const runTicks = (
   post: (message: FromScriptWorker) => void,
-  start: (setup: Omit<SandboxSetup, 'prelude'>) => Promise<Sandbox>,
+  start: (setup: Omit<RehearsalStart, 'source'>) => Promise<Ticker>,
 ) => {
-  let sandbox: Sandbox | null = null;
+  let ticker: Ticker | null = null;
   let timer: ReturnType<typeof setInterval> | null = null;
   let began = 0;
   let ticks = 0;
-  let waiting: ScriptInput[] = [];
+  let waiting: RehearsalInput[] = [];
+  /** Whether the last tick that was told of drove nothing by rules and cues. */
+  let idle = true;
   /** A script that came while the engine was starting. */
   let next: string | null = null;
   let starts = 0;
+  /** What is recorded: what came in, and what that drove. */
+  let taped: TakeInput[] = [];
+  let marker = createMarker();
+  /** What a script set as it began, which belongs to its first tick. */
+  let begun: readonly ScriptWrite[] = [];
+  let [seed, why] = [1, null as string | null];
 
   const stop = () => {
     if (timer !== null) clearInterval(timer);
     timer = null;
-    sandbox?.dispose();
-    sandbox = null;
+    ticker?.dispose();
+    ticker = null;
   };
-  const fail = ({ mistake, logs }: TickResult) => {
-    if (mistake) post({ type: 'failed', mistake, logs });
-    if (timer !== null) clearInterval(timer);
-    timer = null;
+  const tell = (writes: readonly ScriptWrite[], logs: readonly string[], last: Ticked): void => {
+    const quiet = isIdle(last);
+    const driven = quiet && idle ? null : { ...last.driven, standing: last.standing, playing: last.playing };
+    idle = quiet;
+    post({ type: 'ticked', tick: ticks, writes, driven, logs });
   };
+  const record = (result: Ticked): void => {
+    if (why !== null) return;
+    if (ticks >= LONGEST_TAKE || taped.length + waiting.length > MOST_TAKE_INPUTS) {
+      why = `A take lasts up to ${LONGEST_TAKE / TICKS_PER_SECOND / 60} minutes and ${MOST_TAKE_INPUTS} inputs; this rehearsal went on longer.`;
+      taped = [];
+      return;
+    }
+    for (const input of waiting) taped.push(keptInput(ticks, input));
+    marker.follow({ driven: result.driven, writes: [...begun, ...result.writes] });
+    begun = [];
+  };
+  const tape = (): Tape | { readonly why: string } =>
+    why !== null
+      ? { why }
+      : ticks
+        ? { ticks, inputs: taped, marks: marker.marks(), seed }
+        : { why: 'Nothing was rehearsed yet.' };
   const advance = () => {
-    if (!sandbox) return;
+    if (!ticker) return;
     const { due, forgiven } = ticksDue(performance.now() - began, ticks);
     began += forgiven;
     if (!due) return;
     const writes = new Map<string, ScriptWrite>();
     const logs: string[] = [];
     for (let i = 0; i < due; i += 1) {
-      const result = sandbox.tick(waiting);
+      const result = ticker.tick(waiting);
+      record(result);
       waiting = [];
       ticks += 1;
       for (const write of result.writes) writes.set(`${write.material} ${write.parameter}`, write);
       logs.push(...result.logs);
-      if (result.mistake) {
-        post({ type: 'ticked', tick: ticks, writes: [...writes.values()], logs });
-        fail({ ...result, logs: [] });
-        return;
-      }
+      // The set goes on without its script.
+      const { mistake } = result;
+      if (mistake || i === due - 1) tell([...writes.values()], logs.splice(0), result);
+      if (mistake) post({ type: 'failed', mistake, logs: [] });
     }
-    post({ type: 'ticked', tick: ticks, writes: [...writes.values()], logs });
   };
   const run = (source: string) => {
-    const result = sandbox!.load(source);
-    if (result.mistake) return fail(result);
-    post({ type: 'ticked', tick: ticks, writes: result.writes, logs: result.logs });
+    if (ticks) why ??= 'The script was changed while it ran; rehearse again to record a take.';
+    const result = ticker!.load(source);
+    begun = result.writes;
+    const { mistake } = result;
+    tell(result.writes, result.logs, result);
+    if (mistake) post({ type: 'failed', mistake, logs: [] });
     if (timer === null) {
       began = performance.now() - (ticks * 1000) / 60;
       timer = setInterval(advance, LOOK_EVERY);
@@ -65,8 +106,16 @@ export const runTicks = (
     switch (message.type) {
       case 'start':
         return begin(message);
+      case 'change':
+        ticker?.change(message);
+        if (ticks)
+          why ??= 'Cues, rules or flourishes were changed while it ran; rehearse again to record a take.';
+        break;
+      case 'tape':
+        post({ type: 'tape', tape: tape() });
+        break;
       case 'swap':
-        if (sandbox) run(message.source);
+        if (ticker) run(message.source);
         else next = message.source;
         break;
       case 'input':
@@ -80,10 +129,12 @@ export const runTicks = (
   const begin = async (message: Extract<ToScriptWorker, { type: 'start' }>): Promise<void> => {
     stop();
     const own = (starts += 1);
-    [ticks, waiting, next] = [0, [], null];
-    const made = await start({ materials: message.materials, seed: message.seed });
+    [ticks, waiting, next, idle] = [0, [], null, true];
+    [taped, marker, why, begun, seed] = [[], createMarker(), null, [], message.seed];
+    const { materials, set } = message;
+    const made = await start({ materials, set, seed });
     if (own !== starts) return made.dispose();
-    sandbox = made;
+    ticker = made;
     post({ type: 'started' });
     run(next ?? message.source);
   };

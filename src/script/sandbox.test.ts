@@ -3,8 +3,10 @@ import { readFileSync } from 'node:fs';
 import { test } from 'node:test';
 import { ticksDue } from '#core/time/tick.ts';
 import { createSandbox } from './createSandbox.ts';
+import { createTicker } from './createTicker.ts';
 import { runTicks } from './runTicks.ts';
-import type { ScriptInput, ScriptWrite } from './protocol.ts';
+import type { RehearsalInput } from '#core/time/inputs.ts';
+import type { ScriptWrite } from './protocol.ts';
 
 const prelude = readFileSync(new URL('./prelude.js', import.meta.url), 'utf8');
 const curtainScript = readFileSync(
@@ -26,7 +28,7 @@ const velvet = {
   ],
 };
 const start = (seed = 1) => createSandbox({ materials: [velvet], seed, prelude });
-const press = (code: string): ScriptInput => ({ kind: 'down', code });
+const press = (code: string): RehearsalInput => ({ kind: 'down', code });
 const find = (writes: readonly ScriptWrite[], name: string) =>
   writes.find((each) => each.parameter === name)?.value[0];
 
@@ -156,9 +158,15 @@ test('a script that comes while the engine starts takes the place of the one it 
   const posted: { type: string; logs?: readonly string[] }[] = [];
   const ticks = runTicks(
     (message) => posted.push(message),
-    (setup) => createSandbox({ ...setup, prelude }),
+    (setup) => createTicker({ ...setup, prelude }),
   );
-  ticks.receive({ type: 'start', source: "log('old')", materials: [velvet], seed: 1 });
+  ticks.receive({
+    type: 'start',
+    source: "log('old')",
+    materials: [{ ...velvet, declared: [] }],
+    set: null,
+    seed: 1,
+  });
   ticks.receive({ type: 'swap', source: "log('new')" });
   while (!posted.some((each) => each.type === 'ticked'))
     await new Promise((resolve) => setTimeout(resolve, 5));
@@ -187,7 +195,7 @@ test('marking loops moves no column of a mistake', async () => {
 test('a script reaches neither page nor network nor clock', async () => {
   const sandbox = await start();
   const { logs } = sandbox.load(
-    "log(['window', 'document', 'fetch', 'XMLHttpRequest', 'WebSocket', 'process', 'require', 'Date', 'setTimeout', 'importScripts', '__setup', '__nearest'].filter((name) => name in globalThis).join())",
+    "log(['window', 'document', 'fetch', 'XMLHttpRequest', 'WebSocket', 'process', 'require', 'Date', 'setTimeout', 'importScripts', '__setup', '__nearest', '__place', '__under'].filter((name) => name in globalThis).join())",
   );
   assert.deepEqual(logs, ['']);
   sandbox.dispose();
@@ -198,7 +206,10 @@ test('swapping a script keeps the values and forgets the old handlers', async ()
   sandbox.load("const c = material('Velvet, house left'); onTick(() => { c.burn += 0.25; });");
   sandbox.tick([]);
   sandbox.load("const c = material('Velvet, house left'); onTick(() => { log(c.burn); });");
-  assert.deepEqual(sandbox.tick([]), { writes: [], logs: ['0.25'], mistake: null });
+  assert.deepEqual(sandbox.tick([]), {
+    ...{ writes: [], logs: ['0.25'], mistake: null },
+    ...{ moves: new Map(), calls: [] },
+  });
   sandbox.dispose();
 });
 

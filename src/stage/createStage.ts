@@ -1,4 +1,4 @@
-import { Matrix4, PerspectiveCamera, Scene, Vector3, WebGLRenderer } from 'three';
+import { Matrix4, PerspectiveCamera, Scene, WebGLRenderer } from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { StageDocument } from '#core/document/project.ts';
 import { VIEW_TAPS } from '#core/emit/glsl/fragmentStage.ts';
@@ -13,16 +13,23 @@ import { createFrames } from './passes/createFrames.ts';
 import { createTargets } from './passes/targets.ts';
 import { createEnvironment } from './scene/environment.ts';
 import { createLights, setLens, setLights } from './scene/lights.ts';
+import { createLayers } from './scene/layers.ts';
 import { createMeshes } from './scene/meshes.ts';
+import { createNumbers } from './scene/numbers.ts';
 import { createPrograms } from './scene/programs.ts';
-import { knowsAll, type CameraFrame, type MaterialNumbers, type PropMaterial } from './scene/propMaterial.ts';
-import { shownComponents } from './shownComponents.ts';
+import { knowsAll, type CameraFrame, type PropMaterial } from './scene/propMaterial.ts';
+import { shownComponents, tapOf } from './shownComponents.ts';
 import { createProps } from './scene/props.ts';
+import { createStandIn } from './standIn.ts';
 import { createSight } from './scene/inSight.ts';
 import { worldMatrixOf } from './scene/worldMatrix.ts';
 import { createTextures } from './scene/textures.ts';
+import { createEye } from './eye.ts';
 import { createFraming } from './framing.ts';
-import type { Hand, Seen, Stage, StageEvents, View } from './stage.ts';
+import { isSameView } from './stage.ts';
+import type { Hand, Stage, StageEvents, View } from './stage.ts';
+import { createWalk } from './walk.ts';
+import { createTapReader } from './readTap.ts';
 import { createTapPictures } from './tapPictures.ts';
 
 /** Step pictures are small: a coarser mesh shows the same values, and is drawn once for every step. */
@@ -91,9 +98,6 @@ export const createStage = (
   /** Materials whose last shader the driver refused. */
   const refused = new Set<string>();
   const targets = createTargets();
-  const numbers = new Map<string, MaterialNumbers>();
-  /** Where each material's pictures come from. */
-  const addresses = new Map<string, readonly string[]>();
 
   const programs = createPrograms(renderer, camera, lights, () => meshes.geometryFor(PROBE), {
     onRefused: (id, shader, log) => {
@@ -134,14 +138,11 @@ export const createStage = (
     invalidate();
   });
 
-  const axis = new Vector3();
-  const cameraFrame = (): CameraFrame => {
-    camera.updateMatrixWorld();
-    const column = (i: number) => axis.setFromMatrixColumn(camera.matrixWorld, i).toArray();
-    return { position: camera.position.toArray(), right: column(0), up: column(1), back: column(2) };
-  };
+  const numbers = createNumbers(textures);
+
+  const eye = createEye(camera, controls, () => invalidate());
   const upload = (id: string, frame: CameraFrame) => {
-    const found = numbers.get(id);
+    const found = numbers.of(id);
     const material = programs.get(id);
     // While another program is on its way, numbers may be the new one's already; the old one keeps its own.
     if (found && material && knowsAll(found, material)) material.setNumbers(found, time, frame);
@@ -150,12 +151,13 @@ export const createStage = (
   const programOf = (id: string): PropMaterial | undefined =>
     overrun.isMuted(id) ? undefined : programs.get(id);
   const isInSight = createSight(camera, meshes.meshFor);
+  const layers = createLayers(scene, meshes, programOf);
 
   const draw = (level: number) => {
     if (!document || isGone()) return;
     const began = performance.now();
     const target = targets.at(level);
-    const seenFrom = cameraFrame();
+    const seenFrom = eye.frame();
     setLens(lights, camera, target.width, target.height);
     for (const [id, material] of programs.entries()) {
       upload(id, seenFrom);
@@ -169,11 +171,15 @@ export const createStage = (
         !prop.hidden &&
         !overrun.isMuted(prop.material) &&
         (components === 0 || view.material === null || prop.material === view.material) &&
-        isInSight(prop, numbers.get(prop.material), time, seenFrom);
+        isInSight(prop, numbers.of(prop.material), time, seenFrom);
+    standIn.show(view.tap === 0 && components === 0);
+    layers.update(seenFrom, time, {
+      numbersOf: numbers.of,
+      isSeen: (id) => components === 0 || view.material === null || id === view.material,
+    });
     field.update(props.all());
-    const edges = view.tap === VIEW_TAPS.wireframe;
-    const judged = view.judged ?? null;
-    passes.draw({ set: document, scene, programOf, camera, target, components, judged, edges });
+    const frame = { set: document, scene, programOf, camera, target, components };
+    passes.draw({ ...frame, judged: view.judged ?? null, edges: view.tap === VIEW_TAPS.wireframe });
     hand?.draw(renderer, camera);
     programs.afterDraw();
     frames += 1;
@@ -214,45 +220,38 @@ export const createStage = (
     canvas.dataset['hand'] = 'ready';
   };
   const picker = createPicker(renderer);
-  const look = ({ position, target }: Seen): void => {
-    camera.position.fromArray([...position]);
-    controls.target.fromArray([...target]);
-    controls.update();
-    invalidate();
-  };
-
+  const standIn = createStandIn(scene);
+  const walk = createWalk(camera, canvas, controls, {
+    ...{ all: props.all, meshFor: meshes.meshFor, invalidate, standIn: standIn.place },
+  });
   const framing = createFraming(camera, controls, {
-    ...{ all: props.all, isComing: meshes.isComing, look },
+    ...{ all: props.all, isComing: meshes.isComing, look: eye.look },
     isInSet: (id) => document?.props.some((each) => each.id === id) ?? false,
   });
-
-  const placeCamera = (stage: StageDocument) => {
-    camera.fov = stage.camera.fieldOfView;
-    camera.position.fromArray([...stage.camera.position]);
-    controls.target.fromArray([...stage.camera.target]);
-    camera.updateProjectionMatrix();
-    controls.update();
-  };
 
   /** Brings what stands on the stage in step with its document and its programs. */
   const place = () => {
     if (!document) return;
     props.sync(document.props, programs.get);
-    meshes.keepOnly([PROBE, ...document.props.flatMap(({ mesh }) => [mesh, coarse(mesh, FEW)])]);
+    meshes.keepOnly([
+      ...[PROBE, ...layers.recipes()],
+      ...document.props.flatMap(({ mesh }) => [mesh, coarse(mesh, FEW)]),
+    ]);
     hand?.follow();
+    walk.wake();
     framing.settle();
     applyView();
     invalidate();
   };
   const applyView = () => {
-    for (const [id, material] of programs.entries())
-      material.showTap(view.material === null || view.material === id ? view.tap : 0);
+    for (const [id, material] of programs.entries()) material.showTap(tapOf(view, id));
   };
 
   const tapPictures = createTapPictures(renderer, camera);
+  const tapReader = createTapReader(renderer, scene, camera);
   const pins = createPins(renderer, camera, {
-    ...{ all: props.all, meshFor: meshes.meshFor, programOf, cameraFrame, time: () => time },
-    numbersOf: (id) => numbers.get(id),
+    ...{ all: props.all, meshFor: meshes.meshFor, programOf, cameraFrame: eye.frame, time: () => time },
+    numbersOf: numbers.of,
     size: () => [targets.at(0).width, targets.at(0).height],
   });
   const isGone = (): boolean => disposed || renderer.getContext().isContextLost();
@@ -260,7 +259,7 @@ export const createStage = (
     const material = programOf(id);
     const prop = props.all().find((each) => each.material === id);
     if (!material || !asked.length || isGone()) return [];
-    upload(id, cameraFrame());
+    upload(id, eye.frame());
     // What stands nowhere yet is shown on a square.
     const geometry = meshes.geometryFor(prop ? coarse(prop.recipe, FEW) : PROBE);
     return tapPictures.take(
@@ -275,7 +274,7 @@ export const createStage = (
   const pick: Stage['pick'] = (x, y) => {
     if (hand?.isHeld || hand?.isDragging || isGone()) return null;
     const { clientWidth, clientHeight } = canvas;
-    const seenFrom = cameraFrame();
+    const seenFrom = eye.frame();
     for (const [id] of programs.entries()) upload(id, seenFrom);
     scene.updateMatrixWorld();
     return picker.pick(
@@ -293,21 +292,16 @@ export const createStage = (
       setLights(lights, stage);
       environment.set(stage.environment);
       programs.sync(wanted);
-      for (const id of numbers.keys())
-        if (!wanted.has(id)) {
-          numbers.delete(id);
-          addresses.delete(id);
-        }
-      textures.keepOnly(new Set([...addresses.values()].flat()));
+      numbers.keepOnly((id) => wanted.has(id));
       place();
-      if (first) placeCamera(stage);
+      if (first) eye.place(stage.camera);
     },
-    setNumbers: (id, { pictures: from, ...given }) => {
-      addresses.set(id, [...(from?.values() ?? [])]);
-      const sampled = new Map(
-        [...(from ?? [])].map(([name, address]) => [name, textures.textureAt(address)]),
-      );
-      numbers.set(id, { ...given, textures: sampled });
+    setNumbers: (id, wanted) => {
+      if (numbers.set(id, wanted)) invalidate();
+    },
+    setLayers: (wanted) => {
+      if (layers.isEmpty() && !wanted.length) return;
+      layers.set(wanted);
       invalidate();
     },
     setTime: (seconds) => {
@@ -316,14 +310,15 @@ export const createStage = (
       invalidate();
     },
     setView: (wanted) => {
+      if (isSameView(view, wanted)) return;
       view = wanted;
       applyView();
       invalidate();
     },
     cancelBaking: field.cancel,
     resetCamera: () => {
-      if (document) placeCamera(document);
-      invalidate();
+      walk.set(false);
+      if (document) eye.place(document.camera);
     },
     hold: (wanted) => {
       held = wanted;
@@ -336,14 +331,21 @@ export const createStage = (
       const at = prop === null ? null : pins.spotUnder(prop, x / canvas.clientWidth, y / canvas.clientHeight);
       return prop !== null && at ? { prop, at } : null;
     },
+    hitAt: (x, y) => {
+      const prop = pick(x, y);
+      return prop === null ? null : pins.hitUnder(prop, x / canvas.clientWidth, y / canvas.clientHeight);
+    },
     standingOf: (prop) => (isGone() ? null : pins.standingOf(prop)),
     readPin: (pin) => (isGone() ? null : pins.read(pin)),
     drawPin: async (pin, screen) => (isGone() ? new Map() : pins.draw(pin, screen)),
+    readTap: async () => (isGone() ? null : tapReader.read(view, programs.get, targets.at(0))),
     frame: framing.ask,
-    seen: () => ({
-      position: camera.position.toArray(),
-      target: controls.target.toArray(),
-    }),
+    look: eye.look,
+    film: (wanted) => !walk.isOn && eye.place(wanted),
+    walk: walk.set,
+    player: () => walk.seen() ?? eye.seen(),
+    walkKey: walk.key,
+    seen: eye.seen,
     pictures,
     resize: (w, h, pixelRatio) => {
       renderer.setPixelRatio(pixelRatio);
@@ -377,11 +379,14 @@ export const createStage = (
     dispose: () => {
       disposed = true;
       stop();
+      walk.dispose();
+      standIn.dispose();
       controls.dispose();
       hand?.dispose();
       picker.dispose();
       canvas.removeEventListener('webglcontextlost', onLost);
       canvas.removeEventListener('webglcontextrestored', onRestored);
+      layers.dispose();
       programs.dispose();
       meshes.dispose();
       field.dispose();
@@ -389,6 +394,7 @@ export const createStage = (
       targets.dispose();
       textures.dispose();
       tapPictures.dispose();
+      tapReader.dispose();
       pins.dispose();
       passes.dispose();
       renderer.dispose();

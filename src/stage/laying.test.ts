@@ -14,7 +14,9 @@ const standing = (id: string, recipe: MeshRecipe, place: (node: Group) => void):
   // As props keep it: it has no place of its own in its node.
   object.matrixAutoUpdate = false;
   place(node);
-  return { ...{ id, recipe, node, object, material: 'm', hidden: false, locked: false, moved: null } };
+  return {
+    ...{ id, recipe, node, object, material: 'm', hidden: false, locked: false, solid: true, moved: null },
+  };
 };
 const BALL: MeshRecipe = { kind: 'sphere', radius: 0.5, divisions: [64, 48] };
 const BOX: MeshRecipe = { kind: 'box', size: [1, 1, 1], divisions: [1, 1, 1], pivot: [0.5, 0, 0.5] };

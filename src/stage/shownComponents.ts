@@ -1,4 +1,4 @@
-import { VIEW_TAPS } from '#core/emit/glsl/fragmentStage.ts';
+import { costTap, VIEW_TAPS } from '#core/emit/glsl/fragmentStage.ts';
 import { componentsOf } from '#core/program/types.ts';
 import type { PropMaterial } from './scene/propMaterial.ts';
 import type { View } from './stage.ts';
@@ -14,3 +14,7 @@ export const shownComponents = (
   const shown = material === null ? undefined : programOf(material)?.shader.program.taps[tap - 1];
   return shown ? Math.min(componentsOf(shown.value.type), 3) : 0;
 };
+
+/** The tap that a material shows in a view. */
+export const tapOf = ({ tap, material, costs }: View, id: string): number =>
+  tap === VIEW_TAPS.cost ? costTap(costs?.get(id) ?? 0) : material === null || material === id ? tap : 0;

@@ -3,11 +3,19 @@ import type { StageDocument } from '#core/document/project.ts';
 import type { SurfaceSettings } from '#core/document/shader.ts';
 import type { Given, Standing } from '#core/evaluate/points/onMesh.ts';
 import type { PinPlace, Reading } from '#core/taps/readPin.ts';
+import type { Hit } from '#core/time/inputs.ts';
 import type { Baking } from './field/bakery.ts';
-import type { MaterialNumbers } from './scene/propMaterial.ts';
+import type { Walking } from './walk.ts';
+import type { StageLayer } from './scene/layers.ts';
+import { isSameMap, type StageNumbers } from './scene/numbers.ts';
 
-/** What finished light can be looked at by in place of tones: where it leaves 0–1 or is no number, and how far off it is. */
-export type Judged = 'range' | 'depth';
+export type { StageNumbers };
+
+/**
+ * What is drawn of a view in place of tones: of finished light, where it leaves 0–1 or is no number, and how far off it is;
+ * of uv, a numbered chequer; of what is paid at each pixel, quarters of a budget.
+ */
+export type Judged = 'range' | 'depth' | 'chequer' | 'paid';
 
 /** What the stage shows: the finished picture, one tap of one material, or a view of the surface. */
 export interface View {
@@ -16,6 +24,8 @@ export interface View {
   /** The material whose tap is shown; the others leave the stage meanwhile. Null shows all. */
   readonly material: string | null;
   readonly judged?: Judged | null;
+  /** What each material costs, as a share of a budget: shown where the tap is that view's. */
+  readonly costs?: ReadonlyMap<string, number>;
 }
 
 export interface StageMaterial {
@@ -23,15 +33,26 @@ export interface StageMaterial {
   readonly settings: SurfaceSettings;
 }
 
-/** A material's numbers, and where the picture of each texture comes from. */
-export interface StageNumbers extends Omit<MaterialNumbers, 'textures'> {
-  readonly pictures?: ReadonlyMap<string, string>;
-}
+/** Whether both show the same, so that none is drawn again for being told anew. */
+export const isSameView = (a: View, b: View): boolean => {
+  return (
+    a.tap === b.tap &&
+    a.material === b.material &&
+    (a.judged ?? null) === (b.judged ?? null) &&
+    isSameMap(a.costs ?? new Map(), b.costs ?? new Map(), Object.is)
+  );
+};
 
 /** A rendered step: four floats a pixel, bottom row first, as `measureTap` and `paintTap` read them. */
 export interface TapPicture {
   /** The step or output it is of: its strand and its own id. */
   readonly key: string;
+  readonly components: number;
+  readonly rgba: Float32Array;
+}
+
+/** The step that is shown, as it is on screen: four floats a pixel, as `histogramOf` reads them. */
+export interface DrawnTap {
   readonly components: number;
   readonly rgba: Float32Array;
 }
@@ -90,6 +111,8 @@ export interface Stage {
   readonly setScene: (stage: StageDocument, materials: ReadonlyMap<string, StageMaterial>) => void;
   /** Sets a material's numbers; shows in the next frame, compiles nothing. */
   readonly setNumbers: (material: string, numbers: StageNumbers) => void;
+  /** Shows what there is of flourishes, each with numbers of its own. */
+  readonly setLayers: (layers: readonly StageLayer[]) => void;
   readonly setTime: (seconds: number) => void;
   readonly setView: (view: View) => void;
   /** Gives up baking distances to surfaces; what is missing counts as far away. */
@@ -101,6 +124,8 @@ export interface Stage {
   readonly pick: (x: number, y: number) => string | null;
   /** The point of the prop seen at a place of the canvas, in CSS pixels from its upper left; null where there is none. */
   readonly pinAt: (x: number, y: number) => Pinned | null;
+  /** What the pointer is over at a place of the canvas, in CSS pixels from its upper left; null where there is nothing. */
+  readonly hitAt: (x: number, y: number) => Hit | null;
   /** A prop’s mesh where it stands and what its program is given, for whoever computes with it; null where it is not drawn. */
   readonly standingOf: (prop: string) => { readonly standing: Standing; readonly given: Given } | null;
   /** What is read at a pin now, by the reference evaluator; null where its prop is not drawn. */
@@ -110,9 +135,21 @@ export interface Stage {
     pin: Pinned,
     screen: readonly [number, number],
   ) => Promise<ReadonlyMap<string, readonly number[]>>;
+  /** The numbers of the step that is shown; null where none is. */
+  readonly readTap: () => Promise<DrawnTap | null>;
   /** Turns the camera to some props, or to the whole set, from where it looks now. */
   readonly frame: (ids: readonly string[]) => void;
   readonly seen: () => Seen;
+  /** Looks from a place, at once. */
+  readonly look: (seen: Seen) => void;
+  /** Looks as a set’s camera does, its field of view too, at once. */
+  readonly film: (camera: StageDocument['camera']) => void;
+  /** Looks out of the eyes of somebody who walks on what is solid, or from behind; or turns round the set. */
+  readonly walk: (how: Walking) => void;
+  /** Where who plays stands and looks: the walker, where somebody walks; else the camera. */
+  readonly player: () => Seen;
+  /** A key’s place for the walker, or null for all of them. @returns whether it has a use for it */
+  readonly walkKey: (code: string | null, down: boolean) => boolean;
   /** Draws the wanted steps of a material, by their keys, over its prop, laid out by uv. */
   readonly pictures: (material: string, keys: readonly string[], size: number) => Promise<TapPicture[]>;
   readonly resize: (width: number, height: number, pixelRatio: number) => void;

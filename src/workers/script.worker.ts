@@ -1,8 +1,8 @@
 import prelude from '#script/prelude.js?raw';
-import { createSandbox } from '#script/createSandbox.ts';
+import { createTicker } from '#script/createTicker.ts';
 import { runTicks } from '#script/runTicks.ts';
 import type { FromScriptWorker, ToScriptWorker } from '#script/protocol.ts';
 
 const post = (message: FromScriptWorker) => self.postMessage(message);
-const rehearsal = runTicks(post, (setup) => createSandbox({ ...setup, prelude }));
+const rehearsal = runTicks(post, (setup) => createTicker({ ...setup, prelude }));
 self.onmessage = ({ data }: MessageEvent<ToScriptWorker>) => rehearsal.receive(data);

@@ -10,11 +10,15 @@ export const blobsIn = (
       if (part.kind === 'material')
         return Object.values(part.body.pictures ?? {}).map((sha) => [sha, 'pictures']);
       if (part.kind !== 'stage') return [];
-      const { environment, props } = part.body;
+      const { environment, props, flourishes = [] } = part.body;
+      const recipes = [
+        ...props.map(({ mesh }) => mesh),
+        ...flourishes.flatMap(({ layers }) => layers.flatMap(({ mesh }) => mesh ?? [])),
+      ];
       return [
         ...(environment ? [[environment.picture, 'pictures'] as [string, 'pictures']] : []),
-        ...props.flatMap(({ mesh }): [string, 'pictures' | 'meshes'][] => {
-          const brought = broughtFor(mesh);
+        ...recipes.flatMap((recipe): [string, 'pictures' | 'meshes'][] => {
+          const brought = broughtFor(recipe);
           return brought ? [[brought.blob, brought.what === 'mesh' ? 'meshes' : 'pictures']] : [];
         }),
       ];

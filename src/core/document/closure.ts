@@ -2,7 +2,7 @@ import { materialsOn } from './materialsOn.ts';
 import { motifsIn } from './motif.ts';
 import type { Part, PartOf } from './project.ts';
 
-/** A set and everything it stands on: its materials and script, their shaders, the motifs in those, the shared values. */
+/** A set and everything it stands on: its materials and script, their shaders, the motifs in those, the shared values; and its takes. */
 export const closureOf = <P extends Pick<Part, 'id' | 'kind' | 'body'>>(
   parts: readonly P[],
   set: string,
@@ -19,7 +19,10 @@ export const closureOf = <P extends Pick<Part, 'id' | 'kind' | 'body'>>(
   const stage = byId.get(set) as PartOf<'stage'> | undefined;
   // A set that names no script plays the project’s first.
   if (stage?.body.script === undefined) visit(parts.find((each) => each.kind === 'script')?.id);
-  for (const each of parts) if (each.kind === 'shared') visit(each.id);
+  for (const each of parts) {
+    const body = each.body as Part['body'];
+    if (each.kind === 'shared' || ('set' in body && body.set === set)) visit(each.id);
+  }
   return parts.filter((each) => found.has(each));
 };
 

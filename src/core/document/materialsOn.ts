@@ -1,8 +1,9 @@
 import type { StageDocument } from './kinds/stage.ts';
 
-/** The materials that a set is drawn with: those of its props, and those laid over the whole frame. */
+/** The materials that a set is drawn with: those of its props, of what is laid over the whole frame, and of its flourishes. */
 export const materialsOn = ({
   props,
   frame = [],
-}: Pick<StageDocument, 'props' | 'frame'>): ReadonlySet<string> =>
-  new Set([...props, ...frame].map((each) => each.material));
+  flourishes = [],
+}: Pick<StageDocument, 'props' | 'frame' | 'flourishes'>): ReadonlySet<string> =>
+  new Set([...props, ...frame, ...flourishes.flatMap(({ layers }) => layers)].map((each) => each.material));

@@ -3,6 +3,7 @@ import {
   affineOf,
   inverse,
   placingOf,
+  wayBy,
   type Affine,
   type Placed,
   type Placing,
@@ -43,10 +44,7 @@ export const wayOn = (
   const [parent] = parentsOf(props, id);
   const back = parent === undefined ? null : inverse(worldOf(props, parent));
   if (!back) return way;
-  const [x, y, z] = [0, 1, 2].map(
-    (row) => back[row]! * way[0] + back[3 + row]! * way[1] + back[6 + row]! * way[2],
-  );
-  return [x!, y!, z!];
+  return wayBy(back, way);
 };
 
 /** Where a prop has to stand on a parent, or in the world, so that it stays where it is. */

@@ -2,9 +2,13 @@ import type { PartBodies, PartKind } from './documentKinds.ts';
 
 export { PART_KINDS, type PartBodies, type PartKind } from './documentKinds.ts';
 export type { MaterialDocument, Preset } from './kinds/material.ts';
+export type { Cue, CueKey, CueStart, Track } from './cues.ts';
+export type { SetDrive } from './drives.ts';
+export type { Flourish, FlourishLayer } from './flourishes.ts';
+export type { TakeDocument } from './kinds/take.ts';
 export type { ScriptDocument } from './kinds/script.ts';
-export type { Environment, FrameLayer, Light, Pin, Prop, StageDocument } from './kinds/stage.ts';
-export { MOST_PINS } from './kinds/stage.ts';
+export type { Environment, FrameLayer, Light, Pin, Prop, Reference, StageDocument } from './kinds/stage.ts';
+export { MOST_PINS, MOST_REFERENCES } from './kinds/stage.ts';
 
 /** What a part may be called by others and in an address. */
 export const PART_ID = /^[A-Za-z0-9][A-Za-z0-9_-]{0,63}$/;

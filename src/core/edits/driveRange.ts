@@ -5,7 +5,7 @@ import type { PartChange } from './changeParts.ts';
 
 /**
  * Lets a parameter be driven from 0 to 1 between two of its values: these become its ends, and what it stands at is
- * carried over, in its default, every material and every preset.
+ * carried over, in its default, every material, every preset and every guarantee.
  * @returns the changes, or a sentence on why it is not done
  */
 export const driveRange = (
@@ -28,6 +28,12 @@ export const driveRange = (
     ...{ ...parameter, default: carried(parameter.default), min: 0, max: 1, unit: '' },
     ends: [endAt(from), endAt(to)],
   };
+  // What is guaranteed at a value is guaranteed where that value is now.
+  const guarantees = (shader.body.guarantees ?? []).map((each) =>
+    each.parameter === parameter.id && each.at !== undefined
+      ? { ...each, at: figure((each.at - from) / (to - from)) }
+      : each,
+  );
   const at = shader.body.parameters.findIndex((each) => each.id === parameter.id);
   const materials = parts.flatMap((part): PartChange[] => {
     if (part.kind !== 'material' || part.body.shader !== shader.id) return [];
@@ -41,7 +47,13 @@ export const driveRange = (
     return patches.length ? [{ op: 'change', id: part.id, patches }] : [];
   });
   return [
-    { op: 'change', id: shader.id, patches: [{ op: 'replace', path: ['parameters', at], value: driven }] },
+    {
+      ...{ op: 'change', id: shader.id },
+      patches: [
+        { op: 'replace', path: ['parameters', at], value: driven },
+        ...(guarantees.length ? [{ op: 'replace' as const, path: ['guarantees'], value: guarantees }] : []),
+      ],
+    },
     ...materials,
   ];
 };

@@ -81,6 +81,10 @@ test('a name is free and can be said; scripts that call a material by it follow'
     renameInScript('material("A b") + material( `A b` ) + other("A b") + material("A bc")', 'A b', 'C'),
     'material("C") + material( `C` ) + other("A b") + material("A bc")',
   );
+  assert.equal(
+    renameInScript("prop('Bell').hidden = cue('Bell').isPlaying && material('Bell')", 'Bell', 'Gong', 'prop'),
+    "prop('Gong').hidden = cue('Bell').isPlaying && material('Bell')",
+  );
 });
 
 test('what is deleted takes with it what means nothing without it, and is refused where it cannot', () => {
@@ -101,6 +105,15 @@ test('what is deleted takes with it what means nothing without it, and is refuse
   assert.match(
     deletePart(parts, part('near-and-far')) as string,
     /“Near and far” is used by Stage boards, Painted backdrop, Painted hills, Hung marionette; take it out/,
+  );
+  // Layers go with their material, and a flourish with its last.
+  const sparks = deletePart(parts, part('struck-spark'));
+  assert.ok(typeof sparks !== 'string');
+  assert.ok(sparks.with.includes('layers of the flourish spray of Bell swing'));
+  const bell = done(sparks.changes).get('struck-bell') as PartOf<'stage'>;
+  assert.deepEqual(
+    bell.body.flourishes!.map(({ name, layers }) => [name, layers.length]),
+    [['sweep', 3]],
   );
   const playing = new Map(byId);
   const set = part('proscenium') as PartOf<'stage'>;

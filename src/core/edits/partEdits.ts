@@ -1,3 +1,5 @@
+import type { SetThing } from '../document/things.ts';
+import { setFlourishes } from './flourishEdits.ts';
 import { setFrame, takeOut } from './stageEdits.ts';
 import type { MaterialDocument, Part, PartKind, PartOf } from '../document/project.ts';
 import { newPart, setsOf } from '../document/project.ts';
@@ -15,6 +17,7 @@ export const KIND_WORDS: Readonly<Record<PartKind, string>> = {
   material: 'material',
   motif: 'motif',
   script: 'script',
+  take: 'take',
   shared: 'shared values',
 };
 
@@ -126,10 +129,15 @@ export const copyOfPart = (parts: Iterable<Part>, part: Part, newId: () => strin
 
 const escaped = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
 
-/** A script with each `material('…')` of one name calling it by another. */
-export const renameInScript = (source: string, from: string, to: string): string =>
+/** A script with each `material('…')` of one name, or another such word, calling it by another. */
+export const renameInScript = (
+  source: string,
+  from: string,
+  to: string,
+  word: 'material' | SetThing = 'material',
+): string =>
   source.replace(
-    new RegExp(`(\\bmaterial\\(\\s*)(['"\`])${escaped(from)}\\2(\\s*\\))`, 'g'),
+    new RegExp(`(\\b${word}\\(\\s*)(['"\`])${escaped(from)}\\2(\\s*\\))`, 'g'),
     (_, before: string, quote: string, after: string) =>
       `${before}${quote}${to.replaceAll('\\', '\\\\').replaceAll(quote, `\\${quote}`)}${quote}${after}`,
   );
@@ -169,7 +177,7 @@ export interface Deletion {
 }
 
 /**
- * Takes a part out with what has no meaning without it: a shader’s materials, a material’s props.
+ * Takes a part out with what has no meaning without it: a shader’s materials, a material’s props and layers, a set’s takes.
  * @returns a sentence where something needs it that cannot be taken out for it
  */
 export const deletePart = (parts: Iterable<Part>, part: Part): Deletion | string => {
@@ -189,6 +197,10 @@ export const deletePart = (parts: Iterable<Part>, part: Part): Deletion | string
     .map((each) => `the material ${each.name}`);
   const changes: PartChange[] = [];
   for (const set of all) {
+    if (set.kind === 'take' && set.body.set === part.id) {
+      changes.push({ op: 'delete', id: set.id });
+      told.push(`the take ${set.name}`);
+    }
     if (set.kind !== 'stage' || set.id === part.id) continue;
     const { props, frame } = set.body;
     const bare = props.flatMap((prop) => (gone.has(prop.material) ? [prop.id] : []));
@@ -198,6 +210,17 @@ export const deletePart = (parts: Iterable<Part>, part: Part): Deletion | string
     if (frame && layers!.length < frame.length) {
       patches.push(setFrame(set, layers!, '').patches[0]!);
       told.push(`what is laid over ${set.name}`);
+    }
+    const { flourishes } = set.body;
+    const showy = flourishes?.map((each) => ({
+      ...each,
+      layers: each.layers.filter(({ material }) => !gone.has(material)),
+    }));
+    const fewer = flourishes?.filter(({ layers }, i) => showy![i]!.layers.length < layers.length) ?? [];
+    if (fewer.length) {
+      const left = showy!.filter(({ id, layers }) => layers.length || !fewer.some((each) => each.id === id));
+      patches.push(setFlourishes(set, left, '').patches[0]!);
+      for (const { name } of fewer) told.push(`layers of the flourish ${name} of ${set.name}`);
     }
     if (set.body.script === part.id) patches.push({ op: 'remove', path: ['script'] });
     for (const prop of set.body.props)

@@ -1,4 +1,5 @@
 import type { Argument, OutputName, Parameter, Step, Strand, SurfaceSettings } from '../document/shader.ts';
+import { findStep } from '../document/findStep.ts';
 import type { Edit } from '../document/patch.ts';
 import { renameUses, usesOf, type Readable } from '../document/uses.ts';
 
@@ -12,11 +13,9 @@ export interface StepPlace {
 
 /** Finds a step by its id. @throws Error when the shader has no such step */
 export const placeOfStep = (shader: Readable, id: string): StepPlace => {
-  for (const [strand, { steps }] of shader.strands.entries()) {
-    const step = steps.findIndex((each) => each.id === id);
-    if (step >= 0) return { strand, step };
-  }
-  throw new Error(`The shader has no step ${id}.`);
+  const found = findStep(shader, id);
+  if (!found) throw new Error(`The shader has no step ${id}.`);
+  return { strand: found.strand, step: found.step };
 };
 
 const stepPath = ({ strand, step }: StepPlace) => ['strands', strand, 'steps', step] as const;

@@ -1,7 +1,7 @@
 import type { Edit, Patch } from '../document/patch.ts';
 import { keptPlace, parentsOf } from '../document/parents.ts';
 import { freeTitle } from './freeTitle.ts';
-import type { FrameLayer, Light, PartOf, Pin, Prop } from '../document/project.ts';
+import type { FrameLayer, Light, PartOf, Pin, Reference, Prop } from '../document/project.ts';
 
 type StageSet = PartOf<'stage'>;
 
@@ -121,26 +121,38 @@ export const duplicateProps = (
   return { made, edit: { label, part: set.id, patches: [{ op: 'replace', path: ['props'], value: props }] } };
 };
 
-/** Changes the pins of a set; nothing is written where none is left. */
-export const setPins = (set: StageSet, pins: readonly Pin[], label: string, merge?: string): Edit => ({
+/** Changes a list of a set; nothing is written where nothing is left in it. */
+export const setList = <K extends 'pins' | 'references' | 'frame' | 'cues' | 'drives' | 'flourishes'>(
+  set: StageSet,
+  field: K,
+  list: NonNullable<StageSet['body'][K]>,
+  label: string,
+  merge?: string,
+): Edit => ({
   ...{ label, part: set.id },
   ...(merge === undefined ? {} : { merge }),
-  patches: pins.length
-    ? [{ op: 'add', path: ['pins'], value: pins }]
-    : set.body.pins
-      ? [{ op: 'remove', path: ['pins'] }]
+  patches: list.length
+    ? [{ op: 'add', path: [field], value: list }]
+    : set.body[field]
+      ? [{ op: 'remove', path: [field] }]
       : [],
 });
 
-/** Changes what is laid over the whole frame; nothing is written where nothing is. */
-export const setFrame = (set: StageSet, frame: readonly FrameLayer[], label: string): Edit => ({
-  ...{ label, part: set.id },
-  patches: frame.length
-    ? [{ op: 'add', path: ['frame'], value: frame }]
-    : set.body.frame
-      ? [{ op: 'remove', path: ['frame'] }]
-      : [],
-});
+/** Changes the pins of a set. */
+export const setPins = (set: StageSet, pins: readonly Pin[], label: string, merge?: string): Edit =>
+  setList(set, 'pins', pins, label, merge);
+
+/** Changes the pictures that are looked at beside a set. */
+export const setReferences = (
+  set: StageSet,
+  references: readonly Reference[],
+  label: string,
+  merge?: string,
+): Edit => setList(set, 'references', references, label, merge);
+
+/** Changes what is laid over the whole frame. */
+export const setFrame = (set: StageSet, frame: readonly FrameLayer[], label: string): Edit =>
+  setList(set, 'frame', frame, label);
 
 /** Lights a set can have: as many as a lit surface reckons with. */
 export const MOST_LIGHTS = 4;

@@ -32,6 +32,25 @@ test('what an archive holds comes back as it was, from files that people can rea
   assert.equal(twice.size, 3, 'two of one name are two files');
 });
 
+test('pictures that are only looked at beside a set do not leave with it', () => {
+  const set = packed.find((each) => each.kind === 'stage')!;
+  const sha = 'a'.repeat(64);
+  const reference = {
+    id: 'r',
+    name: 'Old print',
+    picture: sha,
+    at: [0.5, 0.5] as const,
+    width: 0.3,
+    fade: 1,
+  };
+  const referring = { ...set, body: { ...set.body, references: [reference] } } as PackedPart;
+  const made = archiveFiles('x', [referring], new Map());
+  const text = [...made.values()].map((bytes) => new TextDecoder().decode(bytes)).join('');
+  assert.ok(!text.includes(sha) && !text.includes('Old print'));
+  assert.deepEqual(made, archiveFiles('x', [set], new Map()));
+  assert.ok(!blobsIn([referring]).has(sha));
+});
+
 test('an archive that is wrong is told of by its file, and nothing of it is taken', () => {
   const index = new TextDecoder().decode(files.get('project.json'));
   assert.match(problemOf(without('project.json')), /has no project\.json/);

@@ -20,6 +20,7 @@ const MOST_PARTS = 5000;
 /** The folder of each kind. */
 const FOLDERS: Readonly<Record<PartKind, string>> = {
   ...{ stage: 'sets', shader: 'shaders', material: 'materials', motif: 'motifs', script: 'scripts' },
+  take: 'takes',
   shared: 'shared',
 };
 
@@ -36,6 +37,13 @@ export const fileName = (name: string): string =>
     .replace(/^-|-$/g, '')
     .slice(0, 60) || 'part';
 
+/** A part's document as it leaves: pictures that are only looked at beside a set stay. */
+const exported = (part: PackedPart): PackedPart['body'] => {
+  if (part.kind !== 'stage') return part.body;
+  const { references: _, ...rest } = part.body;
+  return rest;
+};
+
 /**
  * A project as files: an index, a folder a kind with readable JSON (scripts as JavaScript), its pictures and its meshes.
  * The same project always gives the same files.
@@ -48,7 +56,8 @@ export const archiveFiles = (
 ): ReadonlyMap<string, Uint8Array> => {
   const files = new Map<string, Uint8Array>();
   const index = parts.map((part) => {
-    const { id, kind, name: called, body } = part;
+    const { id, kind, name: called } = part;
+    const body = exported(part);
     const stem = `${FOLDERS[kind]}/${fileName(called)}`;
     const ending = kind === 'script' ? 'script.js' : `${kind}.json`;
     let file = `${stem}.${ending}`;

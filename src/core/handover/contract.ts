@@ -1,4 +1,6 @@
-import type { MaterialDocument, Preset } from '../document/project.ts';
+import type { MaterialDocument, Preset, StageDocument } from '../document/project.ts';
+import { placeName } from '../document/targets.ts';
+import { driveWords } from '../time/driveWords.ts';
 import {
   isTable,
   memberName,
@@ -40,6 +42,10 @@ export interface Contract {
     readonly pictures: Readonly<Record<string, string>>;
     readonly presets: readonly Preset[];
   }[];
+  /** What sets feed its materials' parameters from, with no script: a game does the same, or sets them itself. */
+  readonly drives: readonly ContractDrive[];
+  /** Curves of lifetime parameters over a layer's life, as flourishes of sets play them. */
+  readonly lifetimes: readonly ContractLifetime[];
   /** Uniforms of the source it was imported from that go by other names now, and by which: set these instead. */
   readonly renamed: Readonly<Record<string, string>>;
   /** What whoever draws must give beside the parameters: uniforms and attributes. */
@@ -71,6 +77,26 @@ export interface ContractParameter {
   readonly uniformDefault: readonly number[];
 }
 
+/** A standing rule that feeds a parameter; what it follows goes by name. */
+export interface ContractDrive {
+  readonly set: string;
+  readonly material: string;
+  readonly parameter: string;
+  /** In a few words: “Bulb’s place”. */
+  readonly told: string;
+  readonly rule: Readonly<Record<string, unknown>>;
+}
+export interface ContractLifetime {
+  readonly set: string;
+  readonly flourish: string;
+  readonly layer: string;
+  readonly material: string;
+  /** How long it lives, in seconds. */
+  readonly life: number;
+  /** By parameter, a curve for each of its numbers: x over its life from 0 to 1, y, slope before, slope after per key. */
+  readonly curves: Readonly<Record<string, readonly (readonly number[])[]>>;
+}
+
 /** What a parameter is called in source. */
 const uniformsOf = (parameter: Parameter, slots: ReadonlyMap<string, string>): string[] =>
   parameter.kind === 'noise'
@@ -99,9 +125,57 @@ export interface ContractSubject {
   readonly shader: ShaderDocument;
   readonly program: Program;
   readonly builtIn: readonly string[];
-  readonly materials: readonly { readonly name: string; readonly body: MaterialDocument }[];
+  readonly materials: readonly {
+    readonly id: string;
+    readonly name: string;
+    readonly body: MaterialDocument;
+  }[];
+  /** Sets that its materials stand in. */
+  readonly sets: readonly { readonly name: string; readonly body: StageDocument }[];
   readonly shared: Readonly<Record<string, ParameterValue>>;
 }
+
+const drivesOf = ({ shader, materials, sets }: ContractSubject): ContractDrive[] =>
+  sets.flatMap(({ name: set, body }) =>
+    (body.drives ?? []).flatMap((each): ContractDrive[] => {
+      const material = materials.find(({ id }) => id === each.material);
+      const parameter = shader.parameters.find(({ id }) => id === each.parameter);
+      if (!material || !parameter) return [];
+      const { id: _, material: __, parameter: ___, of, to, ...rule } = each;
+      const named = (what: string | undefined) => what !== undefined && placeName(body.props, what);
+      return [
+        {
+          ...{ set, material: material.name, parameter: parameter.name },
+          told: driveWords(each, body.props),
+          rule: {
+            ...rule,
+            ...(of === undefined ? {} : { of: named(of) }),
+            ...(to === undefined ? {} : { to: named(to) }),
+          },
+        },
+      ];
+    }),
+  );
+
+const lifetimesOf = ({ shader, materials, sets }: ContractSubject): ContractLifetime[] =>
+  sets.flatMap(({ name: set, body }) =>
+    (body.flourishes ?? []).flatMap(({ name: flourish, layers }) =>
+      layers.flatMap((layer): ContractLifetime[] => {
+        const material = materials.find(({ id }) => id === layer.material);
+        const curves = layer.values.flatMap(({ parameter: id, curves: given }) => {
+          const parameter = shader.parameters.find((each) => each.id === id);
+          return parameter ? [[parameter.name, given] as const] : [];
+        });
+        if (!material || !curves.length) return [];
+        return [
+          {
+            ...{ set, flourish, layer: layer.name, material: material.name, life: layer.life },
+            curves: Object.fromEntries(curves),
+          },
+        ];
+      }),
+    ),
+  );
 
 export const contractOf = (subject: ContractSubject): Contract => {
   const { title, shader, program, builtIn, materials, shared } = subject;
@@ -124,6 +198,8 @@ export const contractOf = (subject: ContractSubject): Contract => {
       presets: body.presets ?? [],
       uniforms: Object.fromEntries(numbersFor(shader.parameters, { values: body.values, shared })),
     })),
+    drives: drivesOf(subject),
+    lifetimes: lifetimesOf(subject),
     renamed: shader.renamed ?? {},
     builtIn: builtIn.filter((name) => !name.startsWith('lifetime')),
     requires: Object.fromEntries(requirementsOf(program).map((each) => [each, REQUIREMENTS[each]])),

@@ -2,6 +2,7 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import ts from 'typescript';
 import { programOf } from '../compileShader.ts';
+import type { StageDocument } from '../document/project.ts';
 import { sketchParameter, sketchShader } from '../document/sketch.ts';
 import type { ShaderDocument } from '../document/shader.ts';
 import { emitGlsl } from '../emit/glsl/emitGlsl.ts';
@@ -48,7 +49,7 @@ const made = (shader = crescent()) => {
   const subject = { title: 'Bell swing', shader, program, builtIn: glsl.builtIn };
   const materials = [
     {
-      name: 'Midnight',
+      ...{ id: 'm', name: 'Midnight' },
       body: {
         format: 'wicked-veil/material',
         version: 1,
@@ -58,7 +59,34 @@ const made = (shader = crescent()) => {
       } as const,
     },
   ];
-  return { program, glsl, contract: contractOf({ ...subject, materials, shared: { haze: [5] } }) };
+  const idOf = (name: string): string => shader.parameters.find((each) => each.name === name)?.id ?? '';
+  const size = { parameter: idOf('size'), curves: [[0, 1, 0, 0]] };
+  const body = {
+    props: [{ id: 'lamp', name: 'Lamp' }],
+    drives: [
+      {
+        id: 'd',
+        material: 'm',
+        parameter: idOf('gone'),
+        by: 'distance',
+        of: 'walker',
+        to: 'lamp',
+        from: [1, 4],
+      },
+      { id: 'e', material: 'another', parameter: idOf('gone'), by: 'wave' },
+    ],
+    flourishes: [
+      {
+        name: 'sweep',
+        layers: [
+          { name: 'Crescent', material: 'm', life: 0.35, values: [size] },
+          { name: 'Bare', material: 'm', life: 1, values: [] },
+        ],
+      },
+    ],
+  } as unknown as StageDocument;
+  const sets = [{ name: 'Belfry', body }];
+  return { program, glsl, contract: contractOf({ ...subject, materials, sets, shared: { haze: [5] } }) };
 };
 
 test('lifetime parameters are packed four to a vector, and the contract tells each one’s place', () => {
@@ -92,6 +120,22 @@ test('driven ends, noise, curves and shared values stand in the contract as the 
   assert.equal(midnight!.presets[0]!.name, 'Loud');
 });
 
+test('what sets drive it by stands in the contract, what is followed by its name', () => {
+  const { contract } = made();
+  assert.deepEqual(contract.drives, [
+    {
+      ...{ set: 'Belfry', material: 'Midnight', parameter: 'gone', told: 'the walker to Lamp' },
+      rule: { by: 'distance', from: [1, 4], of: 'the walker', to: 'Lamp' },
+    },
+  ]);
+  assert.deepEqual(contract.lifetimes, [
+    {
+      ...{ set: 'Belfry', flourish: 'sweep', layer: 'Crescent', material: 'Midnight', life: 0.35 },
+      curves: { size: [[0, 1, 0, 0]] },
+    },
+  ]);
+});
+
 test('what the game must do besides is said in sentences', () => {
   const shader = sketchShader(
     { gap: [['value', { x: 'saturate(depthGap() / 0.5)' }]] },
@@ -104,7 +148,15 @@ test('what the game must do besides is said in sentences', () => {
     purpose: 'handover',
     title: 't',
   });
-  const contract = contractOf({ title: 't', shader, program: program!, builtIn, materials: [], shared: {} });
+  const contract = contractOf({
+    title: 't',
+    shader,
+    program: program!,
+    builtIn,
+    materials: [],
+    sets: [],
+    shared: {},
+  });
   assert.deepEqual(Object.keys(contract.requires).sort(), ['sceneColor', 'sceneDepth']);
   assert.match(contract.requires.sceneDepth!, /depth of the scene/);
   assert.ok(contract.builtIn.includes('sceneDepthMap') && contract.builtIn.includes('resolution'));

@@ -32,6 +32,7 @@ const COMMON: readonly (readonly [words: RegExp, type: string, reads: string])[]
   [/ (normal|norm|nrm) /, 'vec3', 'normal'],
   [/ (color|colour|col) /, 'vec4', 'vertexColor'],
   [/ (color|colour|col) /, 'vec3', 'vertexColor.xyz'],
+  [/ instance seed /, 'float', 'float(instanceSeed)'],
   [/ (depth|fog depth|distance|dist) /, 'float', 'cameraDistance()'],
 ];
 /** vWorldPos_2 is “ world pos 2 ”. */

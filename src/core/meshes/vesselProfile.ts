@@ -1,5 +1,6 @@
 import { lengths, number, quads } from './kind.ts';
 import { grid } from './grid.ts';
+import { hermite, monotoneSlope } from '../numbers/monotone.ts';
 import { unit, type Mesh } from './mesh.ts';
 
 /** A turned vessel, told by its height and by how wide it is at four heights: radii in metres, heights as shares. */
@@ -24,8 +25,7 @@ interface Profile {
 }
 
 /**
- * The radius at each share of the height: a cubic through the four widths that never swings beyond them
- * (F. N. Fritsch and J. Butland, "A Method for Constructing Local Monotone Piecewise Cubic Interpolants", 1984).
+ * The radius at each share of the height: a cubic through the four widths that never swings beyond them.
  * A neck that is told to lie below the belly lies just above it.
  */
 export const radiusAt = ({
@@ -41,23 +41,20 @@ export const radiusAt = ({
   const gaps = [0, 1, 2].map((i) => shares[i + 1]! - shares[i]!);
   const climbs = [0, 1, 2].map((i) => (radii[i + 1]! - radii[i]!) / gaps[i]!);
   const slopes = [0, 1, 2, 3].map((i) => {
-    const [before, behind] = [climbs[i - 1] ?? climbs[0]!, climbs[i] ?? climbs[2]!];
-    if (before * behind <= 0) return 0;
-    const [p, q] = [gaps[i - 1] ?? gaps[0]!, gaps[i] ?? gaps[2]!];
-    const weight = (p + 2 * q) / (3 * (p + q));
-    return (before * behind) / (weight * behind + (1 - weight) * before);
+    return monotoneSlope(
+      [climbs[i - 1] ?? climbs[0]!, climbs[i] ?? climbs[2]!],
+      [gaps[i - 1] ?? gaps[0]!, gaps[i] ?? gaps[2]!],
+    );
   });
   return (share) => {
     const at = Math.min(Math.max(share, 0), 1);
     const i = at < shares[1]! ? 0 : at < shares[2]! ? 1 : 2;
-    const [gap, t] = [gaps[i]!, (at - shares[i]!) / gaps[i]!];
-    const u = 1 - t;
-    return (
-      radii[i]! * (1 + 2 * t) * u * u +
-      slopes[i]! * gap * t * u * u +
-      radii[i + 1]! * t * t * (3 - 2 * t) -
-      slopes[i + 1]! * gap * t * t * u
-    );
+    return hermite((at - shares[i]!) / gaps[i]!, gaps[i]!, [
+      radii[i]!,
+      slopes[i]!,
+      radii[i + 1]!,
+      slopes[i + 1]!,
+    ]);
   };
 };
 

@@ -36,6 +36,18 @@ export const after = (outer: Affine, inner: Affine): Affine =>
     ),
   );
 
+type Point = Placing['position'];
+/** A way, as a map turns and stretches it. */
+export const wayBy = (m: Affine, [x, y, z]: Point): Point => {
+  const row = (r: number): number => m[r]! * x + m[3 + r]! * y + m[6 + r]! * z;
+  return [row(0), row(1), row(2)];
+};
+/** A point, where a map takes it. */
+export const pointBy = (m: Affine, point: Point): Point => {
+  const [x, y, z] = wayBy(m, point);
+  return [x + m[9]!, y + m[10]!, z + m[11]!];
+};
+
 /** What undoes a map; null where it flattens. */
 export const inverse = (m: Affine): Affine | null => {
   const column = (at: number) => [m[at]!, m[at + 1]!, m[at + 2]!] as const;

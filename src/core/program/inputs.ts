@@ -13,7 +13,7 @@ export const REQUIREMENTS: Readonly<Record<Requirement, string>> = {
   sceneLevels:
     'Ever smaller copies of the scene behind the surface with it: its mipmaps, filtered within a level and between two.',
   surfaceDistance: 'A volume of distances to the nearest surface of other props, in metres.',
-  instances: 'An age, an order and a seed for each instance drawn.',
+  instances: 'An age, an order and a seed for each instance drawn, as one attribute of three numbers.',
 };
 
 /** What each is called in a sentence. */

@@ -7,6 +7,7 @@ import { newPart, type PartOf } from '../document/project.ts';
 import { emptyShader, type Parameter, type ShaderDocument } from '../document/shader.ts';
 import type { Standing } from '../evaluate/points/onMesh.ts';
 import { makeMesh } from '../meshes/makeMesh.ts';
+import { mapCsv, sweepMap, type SweptMap } from './sweepMap.ts';
 import { drivenRange, sweep, sweptCsv, sweptSentences, sweptStrands, type Swept } from './sweep.ts';
 
 const amount: Parameter = {
@@ -98,6 +99,46 @@ test('a whole number is swept by whole numbers, each once', () => {
     [-1, 0, 1, 2, 3, 4, 5, 6, 7, 8, 9],
   );
   assert.deepEqual([found.nothing, found.whole], [[{ from: -1, to: 2 }], [{ from: 3, to: 9 }]]);
+});
+
+test('over two parameters, as much shows as by hand at each pair', () => {
+  const edge: Parameter = { ...amount, id: 'q', name: 'edge', min: 0, max: 1, unit: '' };
+  const plain = shaderOf('step(edge * amount, uv.x)');
+  const document = { ...plain, parameters: [amount, edge] };
+  const { shader } = compileShader(document);
+  const ask = {
+    ...{ program: shader!.program, parameter: 'amount', from: 0, to: 2, samples: 5, standing },
+    given: {
+      parameters: new Map([
+        ['amount', [0.5]],
+        ['edge', [0.5]],
+      ]),
+      knobs: shader!.knobs,
+      pictures: new Map(),
+    },
+  };
+  const run = (second: string): SweptMap => {
+    const work = sweepMap(ask, { parameter: second, from: 0, to: 1 });
+    for (let step = work.next(); ; step = work.next()) if (step.done) return step.value;
+  };
+  const { xs, ys, share, nothing, whole } = run('edge');
+  assert.deepEqual(
+    [xs, ys],
+    [
+      [0, 0.5, 1, 1.5, 2],
+      [0, 0.25, 0.5, 0.75, 1],
+    ],
+  );
+  ys.forEach((y, k) =>
+    xs.forEach((x, i) => {
+      // Of the square of uv, what lies right of the product.
+      assert.ok(Math.abs(share[k]![i]! - Math.max(1 - x * y, 0)) < 0.01, `${x}, ${y}: ${share[k]![i]}`);
+      assert.deepEqual([nothing[k]![i], whole[k]![i]], [x * y >= 1, x * y === 0]);
+    }),
+  );
+  assert.equal(mapCsv(run('edge'), 'amount', 'edge').split('\n')[2], '0.5,0,1');
+  assert.throws(() => run('amount'), /these are the same/);
+  assert.throws(() => run('wave'), /Nothing in this shader reads wave/);
 });
 
 test('what cannot be swept is refused with its reason', () => {

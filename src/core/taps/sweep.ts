@@ -70,7 +70,7 @@ const greatest = (column: Column, i: number): number => {
 };
 
 /** @throws Error that says why nothing can be measured */
-const subjectOf = (program: Program, strand: string | undefined): Subject => {
+const subjectOf = (program: Program, strand: string | undefined, coverAlone = false): Subject => {
   if (strand !== undefined) {
     const value = program.taps.findLast((tap) => tap.strand === strand)?.value;
     if (!value) throw new Error('This strand has no step that works.');
@@ -88,7 +88,7 @@ const subjectOf = (program: Program, strand: string | undefined): Subject => {
     throw new Error(
       'All of this surface always shows: it is opaque. Choose a strand that stands for how much shows.',
     );
-  const colours = [baseColor, emission].filter((each): each is Value => each !== undefined);
+  const colours = coverAlone ? [] : [baseColor, emission].filter((each): each is Value => each !== undefined);
   return {
     roots: [opacity, ...colours],
     coverOf: ([column], i) => {
@@ -110,7 +110,8 @@ export const sweptStrands = (program: Program, parameter: string): readonly stri
   );
 };
 
-interface Measured {
+/** How much of a surface shows: at each spot, on the whole, at least and at most; and the brightest of it. */
+export interface Measured {
   readonly cover: Float32Array;
   readonly share: number;
   readonly least: number;
@@ -119,31 +120,49 @@ interface Measured {
 }
 
 /**
- * Prepares to measure a surface with its parameter at a value.
+ * Prepares to measure how much of a surface shows, with its parameter at a value; with the time there, in seconds, where
+ * no parameter is told.
  * @throws Error that says why it cannot be
  */
-const prepareMeasure = (ask: SweepAsk): ((at: number) => Measured) => {
+export const prepareShown = (
+  ask: Pick<SweepAsk, 'program' | 'strand' | 'standing' | 'given' | 'spots'> & {
+    readonly parameter: string | null;
+    /** True where how bright it is is not asked: what is needed for that alone is not computed. */
+    readonly coverAlone?: boolean;
+    /** A second parameter, whose value is told with each measuring. */
+    readonly second?: string;
+  },
+): ((at: number, second?: number) => Measured) => {
   const { program, parameter, standing, given } = ask;
-  const subject = subjectOf(program, ask.strand);
+  const subject = subjectOf(program, ask.strand, ask.coverAlone);
   const offset = program.outputs['vertexOffset'];
   for (const value of subject.roots) {
     const lack = lackOf(value);
-    if (lack) throw new Error(`It cannot be swept here. ${lack}`);
+    if (lack) throw new Error(`It cannot be measured here. ${lack}`);
   }
   const count = ask.spots ?? SPOTS;
   const spots = spotsOver(standing.mesh, standing.placement, count);
   const quads = reachable(subject.roots).some(({ op }) => SLOPES.has(op));
   const each = quads ? 4 : 1;
   const run = prepare(subject.roots);
+  const moved = parameter === null ? 'input' : 'parameter';
   const follows =
-    offset && reachable([offset]).some(({ op, payload }) => op === 'parameter' && payload === parameter);
-  const pointsAt = (numbers: Given) =>
-    inputsAt(standCorners(standing, spots.corners, offset, numbers), spots, quads);
+    offset &&
+    reachable([offset]).some(
+      ({ op, payload }) =>
+        (op === moved && payload === (parameter ?? 'time')) || (op === 'parameter' && payload === ask.second),
+    );
+  const pointsAt = (numbers: Given, time: number) =>
+    inputsAt(standCorners({ ...standing, time }, spots.corners, offset, numbers), spots, quads);
   let still: Pick<Points, 'count' | 'inputs' | 'quads'> | null = null;
-  return (at) => {
-    const numbers: Given = { ...given, parameters: new Map(given.parameters).set(parameter, [at]) };
-    const points = follows ? pointsAt(numbers) : (still ??= pointsAt(numbers));
-    const columns = run({ ...points, ...numbers });
+  return (at, second) => {
+    const parameters = new Map(given.parameters);
+    if (parameter !== null) parameters.set(parameter, [at]);
+    if (ask.second !== undefined && second !== undefined) parameters.set(ask.second, [second]);
+    const numbers: Given = { ...given, parameters };
+    const time = parameter === null ? at : standing.time;
+    const points = follows ? pointsAt(numbers, time) : (still ??= pointsAt(numbers, time));
+    const columns = run({ ...points, inputs: { ...points.inputs, time: [time] }, ...numbers });
     const cover = new Float32Array(count);
     let [sum, least, most, brightest] = [0, Infinity, -Infinity, 0];
     for (let i = 0; i < count; i += 1) {
@@ -158,8 +177,8 @@ const prepareMeasure = (ask: SweepAsk): ((at: number) => Measured) => {
   };
 };
 
-const isNothing = ({ most }: Measured): boolean => most <= UNSEEN;
-const isWhole = ({ least }: Measured): boolean => least >= 1 - UNSEEN;
+export const isNothing = ({ most }: Measured): boolean => most <= UNSEEN;
+export const isWhole = ({ least }: Measured): boolean => least >= 1 - UNSEEN;
 
 /**
  * Runs a parameter through its range: how much shows at each value, and where nothing and where all of it does, its ends
@@ -175,7 +194,7 @@ export function* sweep(ask: SweepAsk): Generator<number, Swept> {
     throw new Error('A sweep goes from a smaller number to a greater one; these are the same.');
   if (typeOfParameter(ask.program, ask.parameter) === null)
     throw new Error(`Nothing in this shader reads ${ask.parameter}.`);
-  const measure = prepareMeasure(ask);
+  const measure = prepareShown(ask);
   const samples: SweepSample[] = [];
   const seen: { readonly at: number; readonly nothing: boolean; readonly whole: boolean }[] = [];
   let before: Float32Array | null = null;

@@ -10,7 +10,8 @@ import type { PassDeclaration } from './pass.ts';
  * (K. Narkowicz's fit of the ACES curve, 2016), glTF's neutral one (Khronos, "PBR Neutral Tone Mapper", 2024) or none, to sRGB;
  * dithered by less than a step of eight bits (J. Jimenez's gradient noise, 2014), so that dark greys show no bands. Tap: the value as it is, striped one way where it is below
  * 0 and the other where it is above 1, chequered where it is not a number. Range: the finished light before exposure, marked likewise. Depth: nearer is
- * lighter, with a line every metre ahead.
+ * lighter, with a line every metre ahead. Chequer: uv in numbered tenths.
+ * Paid: what all that is drawn at a pixel comes to.
  */
 const FINISH = `uniform sampler2D source; uniform sampler2D bloom; uniform sampler2D depth;
 uniform float bloomIntensity; uniform float exposure; uniform int components; uniform int mapping;
@@ -47,9 +48,49 @@ vec3 farness() {
   float line = slope < 0.4 ? smoothstep(0.0, 1.5, abs(fract(metres - 0.5) - 0.5) / max(slope, 1e-3)) : 1.0;
   return vec3(0.08 + 0.84 * exp2(-metres / 5.0)) * mix(0.25, 1.0, line);
 }
+/** Digits of three columns and five rows, from the top left, a bit each. */
+const int DIGITS[10] = int[10](31599, 11415, 29671, 29647, 23497, 31183, 31215, 29257, 31727, 31695);
+float inkOf(int digit, ivec2 at) {
+  if (at.x < 0 || at.x > 2 || at.y < 0 || at.y > 4) return 0.0;
+  return float((DIGITS[digit] >> (14 - at.y * 3 - at.x)) & 1);
+}
+/** Ten by ten fields, each with its tenths of u and of v; a line where u is 0, and another where v is. */
+vec3 chequer(vec2 uv) {
+  vec2 within = fract(uv) * 10.0;
+  ivec2 tenths = min(ivec2(within), ivec2(9));
+  vec2 slope = max(fwidth(uv) * 10.0, 1e-5);
+  float far = smoothstep(0.06, 0.18, max(slope.x, slope.y));
+  vec3 light = mix(vec3(0.86, 0.82, 0.74), vec3(0.98, 0.93, 0.8), fract(uv.x));
+  vec3 dark = mix(vec3(0.16, 0.2, 0.24), vec3(0.34, 0.26, 0.2), fract(uv.y));
+  bool isLight = (tenths.x + tenths.y) % 2 == 0;
+  vec2 field = within - vec2(tenths);
+  ivec2 dot = ivec2(int(field.x * 9.0), 6 - int(field.y * 7.0));
+  float ink = max(inkOf(tenths.x, dot - ivec2(1, 1)), inkOf(tenths.y, dot - ivec2(5, 1))) * (1.0 - far);
+  vec3 shown = mix(isLight ? light : dark, isLight ? dark : light, ink * 0.85);
+  shown = mix(shown, (light + dark) * 0.5, smoothstep(0.5, 1.5, max(slope.x, slope.y)));
+  vec2 edge = min(fract(uv), 1.0 - fract(uv)) * 10.0 / slope;
+  if (edge.x < 1.2) shown = vec3(0.54, 0.12, 0.1);
+  if (edge.y < 1.2) shown = vec3(0.37, 0.45, 0.04);
+  return shown;
+}
+/** A step of grey for each quarter of a budget; above the whole of it striped, the more closely the further. */
+vec3 paid(float share) {
+  vec3 grey = vec3(0.12 + 0.8 * min(floor(share * 4.0), 4.0) / 4.0);
+  if (share <= 1.0) return grey;
+  float width = max(12.0 / floor(share + 1.0), 3.0);
+  return mod(gl_FragCoord.x + gl_FragCoord.y, width) < width * 0.5 ? vec3(0.541, 0.122, 0.106) : vec3(0.92);
+}
 void main() {
   vec4 scene = texture(source, at);
   if (judged == 2) { color = vec4(farness(), 1.0); return; }
+  if (judged == 3) {
+    color = vec4(texture(depth, at).r >= 1.0 ? backdrop() : chequer(scene.rg), 1.0);
+    return;
+  }
+  if (judged == 4) {
+    color = vec4(texture(depth, at).r >= 1.0 && scene.r == 0.0 ? backdrop() : paid(scene.r), 1.0);
+    return;
+  }
   if (judged == 1) {
     vec3 grey = encode(vec3(clamp(dot(scene.rgb, vec3(0.2126, 0.7152, 0.0722)), 0.0, 1.0)));
     color = vec4(scene.a == 0.0 ? backdrop() : marked(grey, scene.rgb), 1.0);
@@ -71,7 +112,7 @@ void main() {
 /** In the order the pass knows them by. */
 const MAPPINGS: readonly NonNullable<StageDocument['toneMapping']>[] = ['filmic', 'neutral', 'none'];
 
-const JUDGED: readonly Judged[] = ['range', 'depth'];
+const JUDGED: readonly Judged[] = ['range', 'depth', 'chequer', 'paid'];
 
 export const finish: PassDeclaration = {
   name: 'finish',

@@ -13,6 +13,7 @@ import type { MeshRecipe } from '#core/meshes/makeMesh.ts';
 import type { Triple } from '#core/numbers/vectors.ts';
 import { TABLE_SIZE } from '#core/numbers/curve.ts';
 import { preparePin } from '#core/taps/readPin.ts';
+import type { Hit } from '#core/time/inputs.ts';
 import { TICK_SECONDS } from '#core/time/tick.ts';
 import type { CameraFrame, MaterialNumbers, PropMaterial } from '../scene/propMaterial.ts';
 import type { PlacedProp } from '../scene/props.ts';
@@ -74,6 +75,22 @@ export const createPins = (renderer: WebGLRenderer, camera: PerspectiveCamera, a
     return { parameters, knobs, pictures };
   };
 
+  /** The triangle of a prop, as it stands and is moved, that a ray through a place of the picture meets first. */
+  const meet = (id: string, x: number, y: number) => {
+    const found = find(id);
+    if (!found) return null;
+    const { mesh } = found.standing;
+    const offset = found.material.shader.program.outputs['vertexOffset'];
+    const corners = Array.from({ length: mesh.positions.length / 3 }, (_, i) => i);
+    const given = givenTo(found.material, found.numbers);
+    const { positions } = standCorners(found.standing, corners, offset, given);
+    const from = new Vector3().setFromMatrixPosition(camera.matrixWorld);
+    const way = new Vector3(x * 2 - 1, 1 - y * 2, 0.5).unproject(camera).sub(from).normalize();
+    const met = firstAlong(new Ray(from, way), { ...mesh, positions: Float32Array.from(positions.flat()) });
+    const weights = met && Triangle.getBarycoord(met.hit, ...met.corners, new Vector3());
+    return weights ? { ...met, from, mesh, weights: weights.toArray() } : null;
+  };
+
   return {
     standingOf: (id: string): { readonly standing: Standing; readonly given: Given } | null => {
       const found = find(id);
@@ -108,24 +125,29 @@ export const createPins = (renderer: WebGLRenderer, camera: PerspectiveCamera, a
     },
     /** The point of a prop under a place of the picture, (0, 0) at its upper left and (1, 1) at its lower right. */
     spotUnder: (id: string, x: number, y: number): Triple | null => {
-      const found = find(id);
-      if (!found) return null;
-      const { mesh } = found.standing;
-      const offset = found.material.shader.program.outputs['vertexOffset'];
-      const ids = Array.from({ length: mesh.positions.length / 3 }, (_, i) => i);
-      const given = givenTo(found.material, found.numbers);
-      const { positions } = standCorners(found.standing, ids, offset, given);
-      const from = new Vector3().setFromMatrixPosition(camera.matrixWorld);
-      const way = new Vector3(x * 2 - 1, 1 - y * 2, 0.5).unproject(camera).sub(from).normalize();
-      const met = firstAlong(new Ray(from, way), { ...mesh, positions: Float32Array.from(positions.flat()) });
-      const weights = met && Triangle.getBarycoord(met.hit, ...met.corners, new Vector3());
-      return weights
-        ? pointOf(mesh, {
+      const met = meet(id, x, y);
+      return met
+        ? pointOf(met.mesh, {
             count: 1,
             corners: Uint32Array.from(met.ids),
-            weights: Float32Array.from(weights.toArray()),
+            weights: Float32Array.from(met.weights),
           })
         : null;
+    },
+    /** What the pointer meets of a prop there: in the world, the normal on the camera’s side. */
+    hitUnder: (id: string, x: number, y: number): Hit | null => {
+      const met = meet(id, x, y);
+      if (!met) return null;
+      const [a, b, c] = met.corners;
+      const normal = b.clone().sub(a).cross(c.clone().sub(a)).normalize();
+      if (normal.dot(met.hit.clone().sub(met.from)) > 0) normal.negate();
+      const uv = [0, 1].map((k) =>
+        met.ids.reduce((sum, corner, i) => sum + met.mesh.uvs[corner * 2 + k]! * met.weights[i]!, 0),
+      );
+      return {
+        ...{ prop: id, point: met.hit.toArray(), normal: normal.toArray() },
+        ...{ uv: [uv[0]!, uv[1]!], distance: met.hit.distanceTo(met.from) },
+      };
     },
     dispose: (): void => drawn.dispose(),
   };

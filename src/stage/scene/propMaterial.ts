@@ -29,9 +29,11 @@ import type { Triple } from '#core/numbers/vectors.ts';
 import type { CompiledShader } from '#core/compileShader.ts';
 import type { AlphaMode, SurfaceSettings } from '#core/document/shader.ts';
 import { EDGES_TAP, VIEW_TAPS } from '#core/emit/glsl/fragmentStage.ts';
-import { prepareLive } from '#core/time/packLive.ts';
+import { prepareLive, type LiveNumbers } from '#core/time/packLive.ts';
 import { TABLE_SIZE } from '#core/numbers/curve.ts';
 import { TICK_SECONDS } from '#core/time/tick.ts';
+
+export type { LiveNumbers };
 
 /** What a material is drawn with right now. */
 export interface MaterialNumbers {
@@ -63,6 +65,10 @@ export interface PropMaterial {
   /** Hands over what lies behind it; null where nothing does. */
   readonly setBehind: (behind: { readonly depth: Texture; readonly color: Texture | null } | null) => void;
   readonly setNumbers: (numbers: MaterialNumbers, time: number, camera: CameraFrame) => void;
+  /** What it computes each frame, for one thing of it that has numbers of its own. */
+  readonly numbersFor: (numbers: MaterialNumbers, time: number, camera: CameraFrame) => LiveNumbers;
+  /** Draws with such numbers until it is given none: those of `setNumbers` again. */
+  readonly lend: (own: LiveNumbers | null) => void;
   /** Tells the source the size of the picture it is drawn into, in pixels. */
   readonly setResolution: (width: number, height: number) => void;
   readonly showTap: (tap: number) => void;
@@ -126,6 +132,11 @@ export const knowsAll = (numbers: MaterialNumbers, { shader }: PropMaterial): bo
   [...shader.knobs.keys()].every((name) => numbers.knobs.has(name)) &&
   shader.program.parameters.every(({ name, type }) => type === 'sampler2D' || numbers.parameters.has(name));
 
+const inputsAt = (time: number, camera: CameraFrame) => ({
+  ...{ time: [time], timeStep: [TICK_SECONDS], cameraPosition: camera.position },
+  ...{ cameraRight: camera.right, cameraUp: camera.up, cameraBack: camera.back },
+});
+
 /** The lights every lit surface reads, shared by all of them. */
 export type LightUniforms = Readonly<Record<string, IUniform>>;
 
@@ -136,18 +147,20 @@ export const createPropMaterial = (
 ): PropMaterial => {
   const { vertex, fragment, layout } = shader.live;
   const pack = prepareLive(layout);
+  let packOwn: ReturnType<typeof prepareLive> | null = null;
+  let common: LiveNumbers = {
+    floats: new Float32Array(layout.floats * 4),
+    ints: new Int32Array(layout.ints * 4),
+  };
   const shared: Record<string, IUniform> = {
     ...lights,
-    live: { value: new Float32Array(layout.floats * 4) },
-    liveInt: { value: new Int32Array(layout.ints * 4) },
+    live: { value: common.floats },
+    liveInt: { value: common.ints },
     time: { value: 0 },
     timeStep: { value: TICK_SECONDS },
     resolution: { value: new Vector2(1, 1) },
     boundsLow: { value: new Vector3() },
     boundsHigh: { value: new Vector3() },
-    instanceAge: { value: 0 },
-    instanceOrder: { value: 0 },
-    instanceSeed: { value: 0 },
     sceneDepthMap: { value: FAR },
     sceneColorMap: { value: GREY },
     surfaceDistanceMap: { value: NOWHERE },
@@ -191,10 +204,19 @@ export const createPropMaterial = (
 
   const settle = (tap: number) => {
     const finished = tap === 0;
+    const costs = tap <= VIEW_TAPS.cost;
     const { alphaMode } = settings;
     surface.side = SIDES[settings.sides];
-    surface.depthWrite = settings.depthWrite || !finished;
-    blend(surface, finished ? alphaMode : 'opaque');
+    surface.depthWrite = settings.depthWrite || !(finished || costs);
+    blend(surface, finished || costs ? alphaMode : 'opaque');
+    if (costs) {
+      // Whatever is drawn is paid for: all that is drawn at a pixel, one over another.
+      surface.blending = CustomBlending;
+      surface.blendSrc = OneFactor;
+      surface.blendDst = OneFactor;
+      surface.blendSrcAlpha = OneFactor;
+      surface.blendDstAlpha = OneFactor;
+    }
     // Lines lie on their faces: these stand back a little.
     surface.polygonOffset = tap === VIEW_TAPS.wireframe;
     surface.polygonOffsetFactor = 1;
@@ -212,6 +234,10 @@ export const createPropMaterial = (
     blend(overlay, settings.alphaMode);
     return overlay;
   };
+  const markAll = (): void => {
+    for (const material of [surface, picture, edges, caster, overlay])
+      if (material) material.uniformsNeedUpdate = true;
+  };
   return {
     shader,
     surface,
@@ -224,31 +250,29 @@ export const createPropMaterial = (
     setBehind: (behind) => {
       shared['sceneDepthMap']!.value = behind?.depth ?? FAR;
       shared['sceneColorMap']!.value = behind?.color ?? GREY;
-      for (const material of [surface, picture, edges]) material.uniformsNeedUpdate = true;
-      if (overlay) overlay.uniformsNeedUpdate = true;
+      markAll();
     },
     setNumbers: (numbers, time, camera) => {
-      const { floats, ints } = pack({
-        ...numbers,
-        inputs: {
-          time: [time],
-          timeStep: [TICK_SECONDS],
-          cameraPosition: camera.position,
-          cameraRight: camera.right,
-          cameraUp: camera.up,
-          cameraBack: camera.back,
-        },
-      });
-      shared['live']!.value = floats;
-      shared['liveInt']!.value = ints;
+      common = pack({ ...numbers, inputs: inputsAt(time, camera) });
+      shared['live']!.value = common.floats;
+      shared['liveInt']!.value = common.ints;
       shared['time']!.value = time;
       for (const name of shader.live.textures) {
         const table = numbers.tables?.get(name);
         shared[name]!.value = table ? textureOf(table) : (numbers.textures.get(name) ?? GREY);
       }
-      for (const material of [surface, picture, edges]) material.uniformsNeedUpdate = true;
-      if (caster) caster.uniformsNeedUpdate = true;
-      if (overlay) overlay.uniformsNeedUpdate = true;
+      markAll();
+    },
+    numbersFor: (numbers, time, camera) => {
+      packOwn ??= prepareLive(layout);
+      const { floats, ints } = packOwn({ ...numbers, inputs: inputsAt(time, camera) });
+      return { floats: floats.slice(), ints: ints.slice() };
+    },
+    lend: (own) => {
+      const { floats, ints } = own ?? common;
+      shared['live']!.value = floats;
+      shared['liveInt']!.value = ints;
+      markAll();
     },
     setResolution: (width, height) => (shared['resolution']!.value as Vector2).set(width, height),
     showTap: settle,

@@ -25,6 +25,7 @@ export interface PlacedProp {
   readonly recipe: MeshRecipe;
   readonly hidden: boolean;
   readonly locked: boolean;
+  readonly solid: boolean;
   /** Finds where its offset takes it, for what its shader is now. */
   readonly moved: ReturnType<typeof prepareMovedBounds> | null;
 }
@@ -39,7 +40,10 @@ const RADIANS = Math.PI / 180;
 const OF_PROPS: readonly string[] = ['boundsLow', 'boundsHigh', 'surfaceDistanceMap', 'surfaceDistanceFrame'];
 
 /** Hands a program what it reads of its prop before that is drawn; one that reads nothing keeps what its material has. */
-const handsOver = (object: MeshObject, { shader, needs }: PropMaterial): MeshObject['onBeforeRender'] => {
+export const handsOver = (
+  object: MeshObject,
+  { shader, needs }: PropMaterial,
+): MeshObject['onBeforeRender'] => {
   if (!shader.live.builtIn.some((name) => OF_PROPS.includes(name))) return () => undefined;
   return (_renderer, _scene, _camera, geometry, material) => {
     const { uniforms } = material as PropMaterial['surface'];
@@ -108,7 +112,14 @@ export const createProps = (scene: Scene, meshes: Meshes) => {
     object.matrixAutoUpdate = false;
     return {
       ...{ id: authored.id, material: authored.material, node, object, recipe: authored.mesh },
-      ...{ moved, authored, drawnBy, hidden: authored.hidden ?? false, locked: authored.locked ?? false },
+      ...{
+        moved,
+        authored,
+        drawnBy,
+        hidden: authored.hidden ?? false,
+        locked: authored.locked ?? false,
+        solid: !authored.passable,
+      },
     };
   };
 

@@ -5,7 +5,7 @@
   import { emitGlsl } from '#core/emit/glsl/emitGlsl.ts';
   import { emitWgsl } from '#core/emit/wgsl/emitWgsl.ts';
   import { bindingsOf } from '#core/handover/bindings.ts';
-  import { partsOf, type Project } from '#core/document/project.ts';
+  import { partsOf, setsOf, type Project } from '#core/document/project.ts';
   import { contractOf } from '#core/handover/contract.ts';
   import { toHex } from '#core/numbers/colour.ts';
   import Mark from '../parts/Mark.svelte';
@@ -37,6 +37,7 @@
           program: made.program,
           builtIn: source.builtIn,
           materials,
+          sets: setsOf(project),
           shared: partsOf(project, 'shared')[0]?.body.values ?? {},
         })
       : null,
@@ -162,13 +163,31 @@
             {/each}
           </tbody>
         </table>
+        {#if contract.drives.length || contract.lifetimes.length}
+          <h2 class="mt-7 mb-2 text-[15px] font-semibold">What drives it without a script</h2>
+          {#each contract.drives as each (`${each.set} ${each.material} ${each.parameter}`)}
+            <p>
+              <b class="font-semibold">{each.parameter}</b> of {each.material}: {each.told}
+              <span class="text-third">in {each.set}</span>
+            </p>
+          {/each}
+          {#each contract.lifetimes as each, i (i)}
+            <p>
+              <b class="font-semibold">{Object.keys(each.curves).join(', ')}</b> of {each.material}: curves
+              over
+              {exact(each.life)} s
+              <span class="text-third">by {each.flourish}, {each.layer}, in {each.set}</span>
+            </p>
+          {/each}
+        {/if}
         <h2 class="mt-7 mb-2 text-[15px] font-semibold">What the game gives besides</h2>
         <p class="mono text-second">{contract.builtIn.join(', ') || 'nothing'}</p>
         {#each Object.values(contract.requires) as sentence (sentence)}<p class="mt-2">{sentence}</p>{/each}
         <p class="mt-2 text-second">
-          What begins with a_ is the mesh’s; a_stretch is how many metres one unit of u and of v are long. A
-          curve or a gradient is a row of samples, read at their centres. Colours are linear; a colour’s
-          uniform is its red, green and blue times 2 to the power of its stops.
+          What begins with a_ is the mesh’s; a_stretch is how many metres one unit of u and of v are long,
+          a_instance each instance’s age, order and seed. A curve or a gradient is a row of samples, read at
+          their centres. Colours are linear; a colour’s uniform is its red, green and blue times 2 to the
+          power of its stops.
         </p>
       {/if}
     </div>

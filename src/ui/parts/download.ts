@@ -6,9 +6,13 @@ export const downloadFrom = (name: string, address: string): void => {
   link.click();
 };
 
-/** Hands a text to the browser as a file. */
-export const download = (name: string, type: string, text: string): void => {
-  const address = URL.createObjectURL(new Blob([text], { type }));
+/** Hands a text or bytes to the browser as a file. */
+export const download = (name: string, type: string, content: BlobPart): void =>
+  downloadBlob(name, new Blob([content], { type }));
+
+/** Hands a blob to the browser as a file. */
+export const downloadBlob = (name: string, blob: Blob): void => {
+  const address = URL.createObjectURL(blob);
   downloadFrom(name, address);
   // Some browsers fetch it only after this.
   setTimeout(() => URL.revokeObjectURL(address), 1000);

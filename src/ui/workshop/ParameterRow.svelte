@@ -1,5 +1,7 @@
 <script lang="ts">
   import { isStop, parameterStop } from './score/stops.ts';
+  import Check from '@lucide/svelte/icons/check';
+  import Cable from '@lucide/svelte/icons/cable';
   import RotateCcw from '@lucide/svelte/icons/rotate-ccw';
   import type { Parameter, ParameterValue } from '#core/document/shader.ts';
   import ColourField from '../parts/ColourField.svelte';
@@ -20,6 +22,13 @@
     onsettle: () => void;
     onreset: () => void;
     onedit: () => void;
+    /** Takes what it is driven to now into what is authored. */
+    onkeep?: (() => void) | undefined;
+    /** What feeds it by a standing rule of the set, in words, and what opens that; nothing where none can. */
+    fed?: string | null | undefined;
+    onfeed?: (() => void) | undefined;
+    /** What it stood at lately, the newest last. */
+    trace?: readonly number[] | undefined;
     /** A texture's picture, and what happens when another is chosen. */
     picture?: string | undefined;
     onpicture: (file: File) => void;
@@ -36,6 +45,10 @@
     onsettle,
     onreset,
     onedit,
+    onkeep,
+    fed,
+    onfeed,
+    trace,
     picture,
     onpicture,
     reads,
@@ -58,18 +71,44 @@
   );
 </script>
 
-<div class="row" class:driven={live} data-parameter={parameter.name} title={tip}>
-  <button
-    class="name"
-    {@attach isStop(parameterStop(parameter.name))}
-    onclick={onedit}
-    title="{tip} Click to change the parameter."
-  >
-    {parameter.name}{#if driver}<small>{driver}</small>{:else if parameter.scope === 'shared'}<small
-        class="scope">shared</small
-      >{:else if slot}<small class="scope mono">{slot}</small>{/if}
-  </button>
-  <div class="ruler">
+<div class="row group" class:driven={live} data-parameter={parameter.name} title={tip}>
+  <div class="flex min-w-0 items-center gap-1">
+    <button
+      class="name"
+      {@attach isStop(parameterStop(parameter.name))}
+      onclick={onedit}
+      title="{tip} Click to change the parameter."
+    >
+      {parameter.name}{#if driver}<small>{driver}</small>{:else if fed}<small class="scope">{fed}</small
+        >{:else if parameter.scope === 'shared'}<small class="scope">shared</small>{:else if slot}<small
+          class="scope mono">{slot}</small
+        >{/if}
+    </button>
+    {#if onfeed}
+      <button
+        class="feed group-hover:opacity-100 focus:opacity-100"
+        class:fed
+        aria-label="What feeds {parameter.name}"
+        title={fed ? `Fed by ${fed}. Click to change.` : 'Let something of the set feed it'}
+        onclick={onfeed}><Cable size={12} /></button
+      >
+    {/if}
+  </div>
+  <div class="ruler relative">
+    {#if trace && trace.length > 1}
+      {@const low = Math.min(...trace)}
+      {@const high = Math.max(...trace)}
+      <svg class="trace" viewBox="0 0 239 20" preserveAspectRatio="none" aria-hidden="true"
+        ><path
+          d={trace
+            .map(
+              (y, i) =>
+                `${i ? 'L' : 'M'}${239 - (trace.length - 1 - i)} ${high > low ? 19 - (18 * (y - low)) / (high - low) : 10}`,
+            )
+            .join('')}
+        /></svg
+      >
+    {/if}
     {#if reads}
       <span
         class="mono text-second"
@@ -151,13 +190,19 @@
       {/each}
     {/if}
   </div>
-  <button
-    class="reset"
-    disabled={!changed}
-    aria-label="Reset {parameter.name}"
-    title="Back to the default"
-    onclick={onreset}><RotateCcw size={12} /></button
-  >
+  {#if onkeep}
+    <button class="reset" aria-label="Keep {parameter.name}" title="Keep it as it stands now" onclick={onkeep}
+      ><Check size={13} /></button
+    >
+  {:else}
+    <button
+      class="reset"
+      disabled={!changed}
+      aria-label="Reset {parameter.name}"
+      title="Back to the default"
+      onclick={onreset}><RotateCcw size={12} /></button
+    >
+  {/if}
 </div>
 
 <style>
@@ -186,6 +231,31 @@
   }
   .name small.scope {
     color: var(--third);
+  }
+  .feed {
+    flex: none;
+    margin-left: auto;
+    color: var(--third);
+    opacity: 0;
+  }
+  .feed.fed {
+    opacity: 1;
+  }
+  .feed:hover {
+    color: var(--ink);
+  }
+  .trace {
+    position: absolute;
+    inset: -4px 0 0;
+    width: 100%;
+    height: 20px;
+    pointer-events: none;
+  }
+  .trace path {
+    fill: none;
+    stroke: var(--limelight-ink);
+    stroke-width: 1.3;
+    vector-effect: non-scaling-stroke;
   }
   .picture {
     display: flex;

@@ -1,10 +1,15 @@
 <script lang="ts">
   import { resetValue, setPicture } from '#core/edits/materialEdits.ts';
-  import type { Parameter } from '#core/document/shader.ts';
+  import type { SetDrive } from '#core/document/drives.ts';
+  import { isTable, type Parameter } from '#core/document/shader.ts';
+  import { remarksOn } from '#core/time/remarksOn.ts';
   import { packLifetime } from '#core/emit/glsl/packLifetime.ts';
   import { currentValue, isAuthored } from '#core/time/values.ts';
   import type { PartOf } from '#core/document/project.ts';
   import { toast } from 'svelte-sonner';
+  import { parametersIn } from './cues/doToCue.ts';
+  import DriveLine from './drives/DriveLine.svelte';
+  import { driveWords } from '#core/time/driveWords.ts';
   import { dragValue, settleValue } from './dragValue.ts';
   import { picturesOf } from './picturesOf.ts';
   import MaterialMenu from './MaterialMenu.svelte';
@@ -42,12 +47,47 @@
   };
   const driven = $derived(session.material && !motif ? session.values.of(session.material.id) : undefined);
 
+  const set = $derived(session.stage);
+  /** The parameter whose standing rule is open. */
+  let feeding = $state<string | null>(null);
+  const ruleOf = ({ id }: Parameter) =>
+    set?.body.drives?.find((each) => each.material === session.material?.id && each.parameter === id) ?? null;
+  const remarks = $derived(set?.body.drives ? remarksOn(set.body, parametersIn(session)) : []);
+  const remarkOn = (rule: SetDrive | null): string | null =>
+    remarks.find(({ of }) => of.kind === 'rule' && of.id === rule?.id)?.message ?? null;
+  /** Only what the set knows of can feed something. */
+  const canBeFed = ({ kind }: Parameter): boolean =>
+    set !== null && !motif && kind !== 'texture' && !isTable(kind) && kind !== 'noise';
+  /** The cue that lies on top of those that drive a parameter. */
+  const cueOn = ({ id }: Parameter): string => {
+    const on = (set?.body.cues ?? []).filter(
+      (cue) =>
+        (rehearsal.standing.has(cue.id) || !rehearsal.running) &&
+        cue.tracks.some(
+          ({ target }) =>
+            target.kind === 'parameter' && target.of === session.material?.id && target.what === id,
+        ),
+    );
+    const top = on.toSorted((a, b) => b.priority - a.priority)[0];
+    return top && rehearsal.running ? `cue ${top.name}` : 'a cue';
+  };
   /** Who drives a parameter now, in the panel's words. */
-  const driverOf = ({ name }: Parameter): string | null => {
-    const by = driven?.get(name)?.by;
-    return by
-      ? { set: 'the set', cue: 'a cue', script: session.playing?.name ?? 'script', hand: 'hand' }[by]
-      : null;
+  const driverOf = (parameter: Parameter): string | null => {
+    switch (driven?.get(parameter.name)?.by) {
+      case 'set': {
+        const rule = ruleOf(parameter);
+        return rule && set ? driveWords(rule, set.body.props) : 'the set';
+      }
+      case 'cue':
+        return cueOn(parameter);
+      case 'script':
+        if (rehearsal.shows !== null) return rehearsal.shows;
+        return session.playing?.name ?? 'script';
+      case 'hand':
+        return 'hand';
+      default:
+        return null;
+    }
   };
   const reset = (parameter: Parameter) => {
     if (parameter.scope === 'shared' && session.shared)
@@ -101,6 +141,7 @@
         {group || (motif ? 'Inputs' : 'Parameters')}
       </h3>
       {#each parameters.filter((each) => each.group === group) as parameter (parameter.id)}
+        {@const rule = ruleOf(parameter)}
         <ParameterRow
           {parameter}
           value={currentValue(parameter, authored, driven)}
@@ -111,10 +152,31 @@
           onsettle={() => settleValue(session)}
           onreset={() => reset(parameter)}
           onedit={() => onedit(parameter)}
+          onkeep={session.material && driven?.has(parameter.name)
+            ? () => rehearsal.keep(session.material?.id, parameter.name)
+            : undefined}
+          fed={rule && set ? driveWords(rule, set.body.props) : null}
+          onfeed={canBeFed(parameter)
+            ? () => (feeding = feeding === parameter.id ? null : parameter.id)
+            : undefined}
+          trace={session.material
+            ? rehearsal.traces.get(`${session.material.id} ${parameter.name}`)
+            : undefined}
           picture={session.material ? picturesOf(session.material.body).get(parameter.name) : undefined}
           reads={motif?.body.parameters.find((each) => each.id === parameter.id)?.reads}
           onpicture={(file) => session.material && void choosePicture(session.material, parameter.name, file)}
         />
+        {#if set && session.material && (feeding === parameter.id || (rule && remarkOn(rule)))}
+          <DriveLine
+            {session}
+            {set}
+            material={session.material.id}
+            {parameter}
+            drive={rule}
+            remark={remarkOn(rule)}
+            onclose={() => (feeding = null)}
+          />
+        {/if}
       {/each}
     {:else}
       <p class="px-3.5 py-2 text-second">

@@ -2,20 +2,27 @@
   import { materialsOn } from '#core/document/materialsOn.ts';
   import { onMount, untrack } from 'svelte';
   import { tapKey } from '#core/compileShader.ts';
+  import { setNow } from '#core/time/setNow.ts';
   import { numbersFor, tablesFor } from '#core/time/values.ts';
-  import { VIEW_TAPS } from '#core/emit/glsl/fragmentStage.ts';
+  import { layersOn } from './flourishes/layersOn.ts';
   import { setStage } from '#core/edits/stageEdits.ts';
+  import StageStrips from './set/StageStrips.svelte';
+  import RehearsalNotes from './set/RehearsalNotes.svelte';
   import { createStageHands, placeProps } from './set/stageHands.ts';
   import { createStage } from '#stage/createStage.ts';
-  import type { Stage, StageMaterial } from '#stage/stage.ts';
-  import { REQUIREMENT_NAMES, type Requirement } from '#core/program/inputs.ts';
-  import { requirementsOf } from '#core/analyse/requirements.ts';
+  import type { Seen, Stage, StageMaterial } from '#stage/stage.ts';
+  import Later from '../parts/Later.svelte';
+  import type { Checking } from './checks/checking.svelte.ts';
+  import type { Comparing } from './compare/comparing.svelte.ts';
   import { picturesOf } from './picturesOf.ts';
   import type { Pictures } from './pictures.svelte.ts';
   import PinLayer from './pins/PinLayer.svelte';
   import type { PinWatch } from './pins/watchPins.svelte.ts';
   import type { Rehearsal } from './rehearsal.svelte.ts';
   import type { Session } from './state/session.svelte.ts';
+  import type { Taking } from './takes/taking.svelte.ts';
+  import { stageView } from './state/views.ts';
+  import { wantsOf } from './wantsOf.ts';
   import ViewStrip from './ViewStrip.svelte';
 
   interface Props {
@@ -23,8 +30,13 @@
     rehearsal: Rehearsal;
     pictures: Pictures;
     pins: PinWatch;
+    comparing: Comparing;
+    taking: Taking;
+    checking: Checking;
+    /** Asks for a contact sheet. */
+    onsheet: () => void;
   }
-  let { session, rehearsal, pictures, pins }: Props = $props();
+  let { session, rehearsal, pictures, pins, comparing, taking, checking, onsheet }: Props = $props();
 
   let canvas: HTMLCanvasElement;
   let pane: HTMLDivElement;
@@ -56,7 +68,10 @@
           });
         },
         onChanged: () => (arrived += 1),
-        onFrame: () => pins.look(),
+        onFrame: () => {
+          pins.look();
+          rehearsal.look(made.player());
+        },
         onPlaced: (places) => placeProps(session, places),
         onSettled: () => session.settle(),
       });
@@ -75,10 +90,12 @@
     stage = made;
     pictures.attach(made);
     pins.attach(made);
+    taking.attach(made);
     return () => {
       observer.disconnect();
       pictures.attach(null);
       pins.attach(null);
+      taking.attach(null);
       made.dispose();
     };
   });
@@ -87,7 +104,7 @@
   let shownSet: string | null = null;
   const stageBody = $derived(session.stage?.body ?? null);
   /** Materials whose shader has worked at least once; a new object only when a program or setting changed. */
-  let before: ReadonlyMap<string, StageMaterial> = new Map();
+  let stood: ReadonlyMap<string, StageMaterial> = new Map();
   const materials = $derived.by(() => {
     const now = new Map<string, StageMaterial>();
     // What stands on the set, and what is in hand: the rest of the project is not linked.
@@ -103,17 +120,17 @@
     if (open?.good && session.material)
       now.set(session.material.id, { shader: open.good, settings: open.settings });
     const same =
-      now.size === before.size &&
+      now.size === stood.size &&
       [...now].every(
-        ([id, each]) => before.get(id)?.shader === each.shader && before.get(id)?.settings === each.settings,
+        ([id, each]) => stood.get(id)?.shader === each.shader && stood.get(id)?.settings === each.settings,
       );
-    if (!same) before = now;
-    return before;
+    if (!same) stood = now;
+    return stood;
   });
 
   $effect(() => {
     if (!stage || !stageBody) return;
-    stage.setScene(stageBody, materials);
+    stage.setScene(setNow(stageBody, rehearsal.moved), materials);
     const { id } = untrack(() => session.stage!);
     if (shownSet !== id) stage.resetCamera();
     shownSet = id;
@@ -145,6 +162,7 @@
     }
   });
 
+  $effect(() => stage?.setLayers(layersOn(session, rehearsal.layers)));
   $effect(() => {
     stage?.hold({
       ids: rehearsal.running ? [] : session.props,
@@ -181,31 +199,42 @@
     untrack(() => pins.look());
   });
   // svelte-ignore state_referenced_locally
-  const hands = createStageHands(
-    session,
-    () => stage,
-    () => rehearsal.running,
-  );
-  const HANDLE_WORDS = [
-    ['move', 'Move', 'M'],
-    ['turn', 'Turn', 'T'],
-    ['scale', 'Scale', 'S'],
-    ['lay', 'Lay', 'G'],
-  ] as const;
+  const hands = createStageHands(session, () => stage, rehearsal);
 
-  const tap = $derived.by(() => {
-    const { shown } = session;
-    if (shown.kind === 'tap')
-      return session.shaderState?.good?.taps.get(tapKey(shown.strand, shown.step)) ?? 0;
-    return shown.kind === 'range' || shown.kind === 'depth' ? VIEW_TAPS.finished : VIEW_TAPS[shown.kind];
+  $effect(() => stage?.walk(session.walking));
+  // Who looks has a place from the first tick on.
+  $effect(() => {
+    if (stage && rehearsal.running) rehearsal.look(stage.player());
+  });
+  // While it is rehearsed all keys are the player’s, and the walker’s among them.
+  $effect(() => {
+    const here = stage;
+    rehearsal.hearKeys(here ? (code, down) => here.walkKey(code, down) : null);
+    return () => rehearsal.hearKeys(null);
+  });
+  /** Where the set was looked at from before a cue took the camera. */
+  let before: Seen | null = null;
+  $effect(() => {
+    const moves = rehearsal.moved?.camera;
+    if (!stage || !stageBody || (!moves && !before)) return;
+    const { camera } = stageBody;
+    before ??= stage.seen();
+    stage.film(moves ? { ...camera, ...moves } : { ...camera, ...before });
+    if (!moves) before = null;
   });
   $effect(() => {
     stage?.setTime(rehearsal.time);
   });
   $effect(() => {
-    const { kind } = session.shown;
-    const judged = kind === 'range' || kind === 'depth' ? kind : null;
-    stage?.setView({ tap, judged, material: kind === 'tap' ? (session.material?.id ?? null) : null });
+    const taps = session.shaderState?.good?.taps;
+    stage?.setView(
+      stageView(
+        session.shown,
+        session.material?.id ?? null,
+        (strand, step) => taps?.get(tapKey(strand, step)) ?? 0,
+        checking.byMaterial,
+      ),
+    );
   });
 
   // Step pictures follow whatever the stage follows.
@@ -229,17 +258,9 @@
   });
 
   const broken = $derived((session.shaderState?.diagnostics.length ?? 0) > 0);
-  /** What of a game’s the stage draws itself. */
-  const GIVEN: ReadonlySet<Requirement> = new Set([
-    ...(['sceneDepth', 'sceneColor', 'sceneLevels', 'surfaceDistance'] as const),
-  ]);
-  /** What the shader asks of a game that the stage does not give yet. */
   const wants = $derived.by(() => {
     const program = session.shaderState?.good?.program;
-    const needed = program ? requirementsOf(program).filter((each) => !GIVEN.has(each)) : [];
-    return needed.length
-      ? `Needs ${needed.map((each) => REQUIREMENT_NAMES[each]).join(' and ')} of the game; the stage stands in with nothing near.`
-      : null;
+    return program ? wantsOf(program) : null;
   });
   const tapped = $derived.by(() => {
     const { shown } = session;
@@ -263,6 +284,22 @@
     class:cursor-crosshair={session.pinning}
     {...hands}
   ></canvas>
+  {#if comparing.other || comparing.isHeld}
+    <Later
+      bring={() => import('./compare/CompareLayer.svelte')}
+      {session}
+      {comparing}
+      costs={checking.byMaterial}
+      seen={() => stage?.seen() ?? null}
+      frames={pins.frames}
+      time={rehearsal.time}
+      {width}
+      {height}
+    />
+  {/if}
+  {#if session.stage?.body.references?.length}
+    <Later bring={() => import('./references/ReferenceLayer.svelte')} {session} {width} {height} />
+  {/if}
   <PinLayer {session} {pins} {width} {height} />
   <div class="pointer-events-none absolute top-2 left-3 flex items-center text-[12px] text-[#b8b8b8]">
     {#if session.sets.length > 1}
@@ -284,30 +321,10 @@
       There is no set in this project. Begin one from the project’s list, under New.
     </p>
   {/if}
-  {#if session.props.length && !rehearsal.running}
-    <div
-      class="absolute right-3 bottom-3 flex overflow-hidden rounded-md bg-[#111d]"
-      role="group"
-      aria-label="Handles"
-    >
-      {#each HANDLE_WORDS as [mode, word, key] (mode)}
-        <button
-          class="h-6 border-r border-[#333] px-2.5 text-[12px] font-semibold text-[#cfcfcf] hover:text-white"
-          class:on={session.handles === mode}
-          aria-pressed={session.handles === mode}
-          title="{word} ({key})"
-          onclick={() => session.setHandles(mode)}>{word}</button
-        >
-      {/each}
-      <button
-        class="h-6 px-2.5 text-[12px] font-semibold text-[#cfcfcf] hover:text-white"
-        class:on={session.snap}
-        aria-pressed={session.snap}
-        title="Snap to 0.25 m, 15° and tenths (N)"
-        onclick={() => session.setSnap(!session.snap)}>Snap</button
-      >
-    </div>
+  {#if rehearsal.running}
+    <RehearsalNotes {session} {rehearsal} recording={taking.recording} />
   {/if}
+  <StageStrips {session} {rehearsal} onwalk={() => canvas.focus({ preventScroll: true })} />
   {#if baking}
     <div
       class="absolute top-2.5 left-1/2 flex -translate-x-1/2 items-center gap-3 rounded-sm bg-[#000c] px-2.5 py-1 text-[12px] text-[#d8d8d8]"
@@ -323,7 +340,7 @@
   {/if}
   {#if muted.length && !trouble}
     <div
-      class="absolute top-2.5 right-3 max-w-[60%] rounded-sm bg-[#000c] px-2.5 py-1 text-[12px] text-[#f0b0a8]"
+      class="absolute top-10 right-3 max-w-[60%] rounded-sm bg-[#000c] px-2.5 py-1 text-[12px] text-[#f0b0a8]"
       role="alert"
     >
       {muted.map((id) => session.part(id)?.name ?? id).join(', ')}
@@ -332,7 +349,7 @@
     </div>
   {:else if wants && !trouble && !broken}
     <div
-      class="absolute top-2.5 right-3 max-w-[60%] rounded-sm bg-[#000c] px-2.5 py-1 text-[12px] text-[#d8d8d8]"
+      class="absolute top-10 right-3 max-w-[60%] rounded-sm bg-[#000c] px-2.5 py-1 text-[12px] text-[#d8d8d8]"
     >
       {wants}
     </div>
@@ -345,11 +362,28 @@
       {trouble}
     </div>
   {:else if broken}
-    <div class="absolute top-2.5 right-3 rounded-sm bg-[#000c] px-2.5 py-1 text-[12px] text-[#f0b0a8]">
+    <div class="absolute top-10 right-3 rounded-sm bg-[#000c] px-2.5 py-1 text-[12px] text-[#f0b0a8]">
       The last picture that worked; see the step below.
     </div>
   {/if}
-  <ViewStrip {session} tapped={tapped !== null} onreset={() => stage?.resetCamera()} />
+  {#if session.histogram && tapped !== null && stage}
+    <Later
+      bring={() => import('./HistogramPanel.svelte')}
+      read={() => stage?.readTap() ?? Promise.resolve(null)}
+      frames={pins.frames}
+    />
+  {/if}
+  <ViewStrip
+    {session}
+    {comparing}
+    {checking}
+    {onsheet}
+    tapped={tapped !== null}
+    onreset={() => {
+      session.setWalking(false);
+      stage?.resetCamera();
+    }}
+  />
 </div>
 
 <style>
@@ -362,9 +396,5 @@
   }
   .set option {
     background: #222;
-  }
-  .on {
-    background: #f1ede4;
-    color: #24211d;
   }
 </style>

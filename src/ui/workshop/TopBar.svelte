@@ -11,6 +11,8 @@
   import type { PartDeed } from './commands/onPart.ts';
   import type { Portraits } from './parts/portraits.svelte.ts';
   import ProjectList from './parts/ProjectList.svelte';
+  import type { Checking } from './checks/checking.svelte.ts';
+  import { BUDGET_FIGURES } from '#core/document/budgets.ts';
   import type { Rehearsal } from './rehearsal.svelte.ts';
   import type { Session } from './state/session.svelte.ts';
 
@@ -18,6 +20,7 @@
     session: Session;
     rehearsal: Rehearsal;
     portraits: Portraits;
+    checking: Checking;
     onopen: (what: 'commands' | 'history') => void;
     /** Whether the project's list is open, and the part in it whose name is being written. */
     parts: boolean;
@@ -28,6 +31,7 @@
     session,
     rehearsal,
     portraits,
+    checking,
     onopen,
     parts = $bindable(),
     naming = $bindable(),
@@ -43,6 +47,14 @@
   } as const;
   const wrong = $derived(['away', 'refused', 'conflict'].includes(session.saver.state));
   const mistakes = $derived(session.shaderState?.diagnostics.filter((each) => !each.follows).length ?? 0);
+  /** What checks find, and guarantees that do not hold. */
+  const wrongs = $derived(checking.open.length + checking.broken);
+  const wrongTitle = $derived(
+    [
+      ...checking.open.map(({ message }) => message),
+      ...(checking.broken ? [`${checking.broken} of what is guaranteed does not hold.`] : []),
+    ].join('\n'),
+  );
 </script>
 
 <header class="flex h-11 flex-none items-center gap-3 border-b border-rule bg-sheet px-4">
@@ -85,6 +97,41 @@
       {words[session.saver.state]}
     </span>
     {#if mistakes}<span class="text-oxblood">{mistakes} {mistakes === 1 ? 'mistake' : 'mistakes'}</span>{/if}
+    {#if wrongs && !mistakes}
+      <button
+        class="font-semibold whitespace-nowrap text-oxblood hover:underline"
+        title={wrongTitle}
+        onclick={() => session.showTab('checks')}>{wrongs} {wrongs === 1 ? 'check' : 'checks'}</button
+      >
+    {/if}
+    {#if checking.share}
+      {@const { share, figure } = checking.share}
+      {@const percent = `${Math.round(share * 100)} %`}
+      <button
+        class="flex items-center gap-1.5 whitespace-nowrap text-second hover:text-ink"
+        title="{session.shader?.name ?? ''}: {checking.cost?.[figure]} of {checking.budget[
+          figure
+        ]} {BUDGET_FIGURES[figure].label} in the {checking.budget.name} budget"
+        onclick={() => session.showTab('checks')}
+      >
+        <span class="max-w-20 truncate">{checking.budget.name}</span>
+        <span
+          class="relative inline-block h-2.5 w-11 overflow-hidden bg-well"
+          role="meter"
+          aria-label="Share of the {checking.budget.name} budget"
+          aria-valuemin="0"
+          aria-valuemax="100"
+          aria-valuenow={Math.round(share * 100)}
+          ><i
+            class="absolute inset-y-0 left-0"
+            style="width: {Math.min(share, 1) * 100}%; background: {share > 1
+              ? 'var(--oxblood)'
+              : 'var(--second)'}"
+          ></i></span
+        >
+        <span class:text-oxblood={share > 1}>{percent}</span>
+      </button>
+    {/if}
     <span class="flex">
       <button
         class="px-1.5 text-second hover:text-ink"

@@ -1,20 +1,33 @@
 <script lang="ts">
   import Rotate3d from '@lucide/svelte/icons/rotate-3d';
+  import type { Checking } from './checks/checking.svelte.ts';
+  import type { Comparing } from './compare/comparing.svelte.ts';
   import type { Session } from './state/session.svelte.ts';
   import { VIEWS } from './state/views.ts';
 
   /** Ways to see the set, at the stage’s foot, and what their marks mean. */
   interface Props {
     session: Session;
+    comparing: Comparing;
+    checking: Checking;
+    onsheet: () => void;
     /** Whether a step is shown alone. */
     tapped: boolean;
     /** Puts the camera back where the set has it. */
     onreset: () => void;
   }
-  let { session, tapped, onreset }: Props = $props();
+  let { session, comparing, checking, onsheet, tapped, onreset }: Props = $props();
+  /** A button that stands by itself. */
+  const APART = 'h-6 rounded-md bg-[#111d] px-2.5 text-[12px] font-semibold text-[#cfcfcf] hover:text-white';
   const legend = $derived.by((): string | null => {
     const view = VIEWS.find(({ kind }) => kind === session.shown.kind);
-    return view && 'legend' in view ? view.legend : null;
+    if (!view || !('legend' in view)) return null;
+    const { name, operations } = checking.budget;
+    return view.kind === 'cost'
+      ? checking.byMaterial.size
+        ? `${view.legend} Here that is ${name}’s, ${operations / 4} a step.`
+        : 'Counting what is on the stage…'
+      : view.legend;
   });
 </script>
 
@@ -26,7 +39,7 @@
     {legend}
   </p>
 {/if}
-<div class="absolute bottom-3 left-3 flex items-center gap-2">
+<div class="absolute right-3 bottom-3 left-3 flex flex-wrap items-center gap-2">
   <div class="flex overflow-hidden rounded-md bg-[#111d]" role="group" aria-label="View">
     {#each VIEWS as { kind, name } (kind)}
       {@const on = session.shown.kind === kind}
@@ -46,15 +59,45 @@
       >
         Tap ×
       </button>
+      <button
+        class="h-6 border-l border-[#333] px-2.5 text-[12px] font-semibold text-[#cfcfcf] hover:text-white"
+        class:on={session.histogram}
+        aria-pressed={session.histogram}
+        title="How its numbers are spread over what is on screen"
+        onclick={() => session.setHistogram(!session.histogram)}>Numbers</button
+      >
     {/if}
   </div>
   <button
-    class="h-6 rounded-md bg-[#111d] px-2.5 text-[12px] font-semibold text-[#cfcfcf] hover:text-white"
+    class={APART}
     class:on={session.pinning}
     aria-pressed={session.pinning}
     title="Press on a prop to put a pin there: every step is read at it (X)"
     onclick={() => session.setPinning(!session.pinning)}>Pin</button
   >
+  <button
+    class={APART}
+    class:on={comparing.other !== null}
+    aria-pressed={comparing.other !== null}
+    disabled={!session.stage}
+    title="Keep how it stands now, and wipe between that and what comes; held, V shows the stage without what is in hand"
+    onclick={() => (comparing.other ? comparing.choose(null) : comparing.begin())}>Compare</button
+  >
+  <button
+    class={APART}
+    disabled={!session.stage}
+    title="A grid of pictures over a parameter, or over presets, choices or other operators"
+    onclick={onsheet}>Sheet</button
+  >
+  {#if session.stage?.body.references?.length}
+    <button
+      class={APART}
+      class:on={!session.hidesReferences}
+      aria-pressed={!session.hidesReferences}
+      title="Pictures looked at beside the set; they are not exported"
+      onclick={() => session.setHidesReferences(!session.hidesReferences)}>References</button
+    >
+  {/if}
   <button
     class="flex h-6 w-6 items-center justify-center rounded-md bg-[#111d] text-[#cfcfcf] hover:text-white"
     title="Reset the camera"

@@ -29,11 +29,18 @@
   import { createPictures } from './pictures.svelte.ts';
   import { createRehearsal } from './rehearsal.svelte.ts';
   import { createSweeping } from './sweep/sweeping.svelte.ts';
+  import { createComparing } from './compare/comparing.svelte.ts';
+  import { createChecking } from './checks/checking.svelte.ts';
   import { createPlotting } from './plot/plotting.svelte.ts';
+  import { addCue } from './cues/doToCue.ts';
+  import { createCueing } from './cues/cueing.svelte.ts';
+  import { addFlourish } from './flourishes/doToFlourish.ts';
+  import { createTaking } from './takes/taking.svelte.ts';
   import Score from './score/Score.svelte';
   import { sessionHere } from './ProjectSession.svelte';
   import { newId as freshId } from '../parts/newId.ts';
   import { createBringing } from './set/bringModel.svelte.ts';
+  import { addReference } from './references/doToReference.ts';
   import { doToProps, dressProps, newProp } from './set/doToProp.ts';
   import StagePane from './StagePane.svelte';
   import Later from '../parts/Later.svelte';
@@ -45,14 +52,20 @@
   const pins = watchPins(session);
   const sweeping = createSweeping(session, pins);
   const plotting = createPlotting(session, pins, rehearsal);
+  const cueing = createCueing(session, rehearsal);
+  const taking = createTaking(session, rehearsal);
+  const comparing = createComparing(session, rehearsal, taking);
+  const checking = createChecking(session, pins, rehearsal);
   const portraits = createPortraits(session);
   onDestroy(() => {
+    taking.close();
     rehearsal.stop();
     sweeping.close();
     pins.close();
+    checking.close();
     portraits.close();
   });
-  let open = $state<'commands' | 'history' | 'keys' | null>(null);
+  let open = $state<'commands' | 'history' | 'keys' | 'contact sheet' | null>(null);
 
   /** The project's list, and the part in it whose name is being written. */
   let parts = $state(false);
@@ -151,9 +164,28 @@
     doToProps: (deed) => doToProps(session, deed),
     newProp: (kind) => newProp(session, kind),
     bringModel: () => chooser?.click(),
+    bringReference: () => pictureChooser?.click(),
     dress: (material) => dressProps(session, session.props, material),
     pinProp: (prop) => addPinTo(session, prop),
     sweep: sweeping.begin,
+    recordTake: taking.record,
+    addCue: () => {
+      session.showTab('cues');
+      addCue(session, cueing);
+    },
+    addFlourish: () => {
+      session.showTab('cues');
+      addFlourish(session, cueing);
+    },
+    playFlourish: (flourish) => {
+      cueing.holdFlourish(flourish);
+      cueing.play();
+    },
+    playCue: (cue) => {
+      cueing.hold(cue);
+      cueing.play();
+    },
+    comparing,
     begin: (kind) => void newPartOf(session, kind),
     useShader: (shader) => changeShader(session, shader),
     makeDefaults: () => takeAsDefaults(session),
@@ -177,7 +209,7 @@
     if (command) {
       // What else hears Escape, such as a menu, goes on hearing it.
       if (event.key !== 'Escape') event.preventDefault();
-      command.run(desk);
+      if (!(command.whileHeld && event.repeat)) command.run(desk);
     } else if (
       rehearsal.running &&
       !inDialog(target) &&
@@ -194,6 +226,15 @@
   };
   const bringing = createBringing(session);
   let chooser = $state<HTMLInputElement>();
+  let pictureChooser = $state<HTMLInputElement>();
+  /** Pictures dropped on the stage stand where they were dropped; others beside it. */
+  const refer = (files: readonly File[], event?: DragEvent) => {
+    const on = document.querySelector('[data-testid=stage]')?.getBoundingClientRect();
+    const [x, y] =
+      on && event ? [(event.clientX - on.left) / on.width, (event.clientY - on.top) / on.height] : [2, 2];
+    const at: [number, number] | undefined = x >= 0 && x <= 1 && y >= 0 && y <= 1 ? [x, y] : undefined;
+    for (const file of files) void addReference(session, file, at);
+  };
   const ondrop = (event: DragEvent) => {
     const files = [...(event.dataTransfer?.files ?? [])];
     if (!files.length) return;
@@ -202,19 +243,28 @@
     const file = files.find((each) => /\.(glsl|frag|fs|txt)$/i.test(each.name));
     if (file) importing = { file };
     else if (files.some((each) => /\.(glb|gltf|obj)$/i.test(each.name))) void bringing.bring(files);
+    else if (files.every((each) => each.type.startsWith('image/')) && session.stage) refer(files, event);
     else
       toast.error(
-        `${files[0]!.name} is not read here; drop GLSL, as .glsl, .frag, .fs or .txt, or a model, as .glb, .gltf or .obj.`,
+        `${files[0]!.name} is not read here; drop GLSL, as .glsl, .frag, .fs or .txt, a model, as .glb, .gltf or .obj, or a picture to look at beside the set.`,
       );
   };
   const onkeyup = (event: KeyboardEvent) => {
+    if (comparing.isHeld) comparing.hold(false);
     if (!rehearsal.running || typing(event.target) || isStop(event.target)) return;
     if (event.code !== 'Tab') event.preventDefault();
     rehearsal.key('up', event.code);
   };
 </script>
 
-<svelte:window onkeydowncapture={onkeydown} onkeyupcapture={onkeyup} onblur={() => rehearsal.releaseKeys()} />
+<svelte:window
+  onkeydowncapture={onkeydown}
+  onkeyupcapture={onkeyup}
+  onblur={() => {
+    comparing.hold(false);
+    rehearsal.releaseKeys();
+  }}
+/>
 
 <div
   class="flex h-screen flex-col"
@@ -226,6 +276,7 @@
     {session}
     {rehearsal}
     {portraits}
+    {checking}
     onopen={(what) => (open = what)}
     bind:parts
     bind:naming
@@ -234,13 +285,25 @@
   <PaneGroup direction="vertical" autoSaveId="wicked-veil.rows" class="min-h-0 flex-1">
     <Pane defaultSize={51.4} minSize={20}>
       <PaneGroup direction="horizontal" autoSaveId="wicked-veil.columns">
-        <Pane defaultSize={63.5} minSize={30}><StagePane {session} {rehearsal} {pictures} {pins} /></Pane>
+        <Pane defaultSize={63.5} minSize={30}
+          ><StagePane
+            {session}
+            {rehearsal}
+            {pictures}
+            {pins}
+            {comparing}
+            {taking}
+            {checking}
+            onsheet={() => (open = 'contact sheet')}
+          /></Pane
+        >
         <PaneResizer class="pane-resizer w-px cursor-ew-resize bg-rule" aria-label="Width of the stage" />
         <Pane defaultSize={36.5} minSize={24}
           >{#if sweeping.parameter}<Later
               bring={() => import('./sweep/SweepPane.svelte')}
               {session}
               {sweeping}
+              {checking}
             />{:else}<ParametersPane
               {session}
               {rehearsal}
@@ -258,6 +321,10 @@
         {pictures}
         {pins}
         {plotting}
+        {cueing}
+        {comparing}
+        {taking}
+        {checking}
         {portraits}
         onexpose={expose}
         oncode={(step) => (coding = step)}
@@ -280,6 +347,19 @@
     const files = [...(event.currentTarget.files ?? [])];
     event.currentTarget.value = '';
     if (files.length) void bringing.bring(files);
+  }}
+/>
+<input
+  bind:this={pictureChooser}
+  type="file"
+  multiple
+  hidden
+  accept="image/*"
+  aria-label="Reference pictures"
+  onchange={(event) => {
+    const files = [...(event.currentTarget.files ?? [])];
+    event.currentTarget.value = '';
+    refer(files);
   }}
 />
 <ConflictDialog {session} />
@@ -311,6 +391,13 @@
   <CommandList {desk} onclose={() => (open = null)} />
 {:else if open === 'history'}
   <Later bring={() => import('./HistoryDialog.svelte')} {session} onclose={() => (open = null)} />
+{:else if open === 'contact sheet'}
+  <Later
+    bring={() => import('./sheet/SheetDialog.svelte')}
+    {session}
+    seen={pins.seenFrom()}
+    onclose={() => (open = null)}
+  />
 {:else if open === 'keys'}
   <Later bring={() => import('./ShortcutsDialog.svelte')} onclose={() => (open = null)} />
 {/if}

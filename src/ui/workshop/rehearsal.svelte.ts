@@ -1,15 +1,40 @@
-import { isTable } from '#core/document/shader.ts';
+import type { StageDocument } from '#core/document/project.ts';
 import { setValues } from '#core/edits/materialEdits.ts';
-import { currentValue } from '#core/time/values.ts';
-import type { FromScriptWorker, ScriptMaterial, ScriptMistake, ToScriptWorker } from '#script/protocol.ts';
+import { minus, unit } from '#core/numbers/vectors.ts';
+import type { RehearsalInput } from '#core/time/inputs.ts';
+import type { LayerNow } from '#core/time/playFlourishes.ts';
+import { layersAt, layersBesideCue } from '#core/time/layersAt.ts';
+import { createRehearsing, type MovedSet } from '#core/time/rehearse.ts';
+import { frameOf, type Standing } from '#core/time/takes.ts';
+import { propsNow } from '#core/time/world.ts';
+import type { CuesNow, FromScriptWorker, ScriptMistake, Tape, ToScriptWorker } from '#script/protocol.ts';
+import { setupOf } from '#script/setupOf.ts';
+import { startOf } from '#script/startOf.ts';
+import type { Seen } from '#stage/stage.ts';
 import type { Session } from './state/session.svelte.ts';
 
 /** The same chance every time, so that a rehearsal repeats. */
 const SEED = 1;
 const MOST_LINES = 500;
+/** Values kept of what is driven, to be seen beside it. */
+const TRACE = 240;
 /** How often the worker is looked after, and for how many looks it may be silent. */
 const WATCH_MS = 250;
 const MOST_SILENT = 8;
+
+/** What of a set is played. */
+const playedOf = ({
+  cues,
+  drives,
+  flourishes,
+}: Pick<StageDocument, 'cues' | 'drives' | 'flourishes'>): Pick<
+  StageDocument,
+  'cues' | 'drives' | 'flourishes'
+> => ({
+  ...(cues ? { cues } : {}),
+  ...(drives ? { drives } : {}),
+  ...(flourishes ? { flourishes } : {}),
+});
 
 /** Runs the project's script against the stage. Nothing it does is authored; stopping puts everything back. */
 export const createRehearsal = (session: Session) => {
@@ -17,33 +42,30 @@ export const createRehearsal = (session: Session) => {
   let tick = $state(0);
   let logs = $state.raw<readonly string[]>([]);
   let mistake = $state.raw<ScriptMistake | null>(null);
+  /** What of the set stands otherwise than it is authored, and where its cues stand. */
+  let moved = $state.raw<MovedSet | null>(null);
+  let standing = $state.raw<CuesNow>(new Map());
+  /** What there is of flourishes, and how far those that play have come. */
+  let layers = $state.raw<readonly LayerNow[]>([]);
+  let playing = $state.raw<ReadonlyMap<string, number>>(new Map());
+  let [followsPointer, followsWalker] = [false, false];
+  /** Where who looks was last told to stand. */
+  let stoodAt = '';
+  let traces = $state.raw<ReadonlyMap<string, readonly number[]>>(new Map());
+  /** The cues, rules and flourishes that are rehearsed. */
+  let played: Pick<StageDocument, 'cues' | 'drives' | 'flourishes'> = {};
   let worker: Worker | null = null;
+  /** Who waits for what was recorded. */
+  let taped: ((tape: Tape | { readonly why: string }) => void) | null = null;
+  /** The take that is shown, by name. */
+  let shows = $state<string | null>(null);
+  let hearsKeys: ((code: string, down: boolean) => void) | null = null;
   const held = new Set<string>();
   let watchdog: ReturnType<typeof setInterval> | undefined;
   /** Looks since the worker was last heard of. */
   let silent = 0;
 
   const send = (message: ToScriptWorker) => worker?.postMessage(message);
-
-  const describeMaterials = (): ScriptMaterial[] =>
-    session.materials.flatMap((part) => {
-      const shader = session.part(part.body.shader);
-      if (shader?.kind !== 'shader') return [];
-      return [
-        {
-          id: part.id,
-          name: part.name,
-          parameters: shader.body.parameters
-            .filter((each) => each.kind !== 'texture' && !isTable(each.kind))
-            .map((each) => ({
-              name: each.name,
-              kind: each.kind,
-              value: currentValue(each, session.authored(part.body.values)),
-              shared: each.scope === 'shared',
-            })),
-        },
-      ];
-    });
 
   const addLogs = (lines: readonly string[]) => {
     if (lines.length) logs = [...logs, ...lines].slice(-MOST_LINES);
@@ -52,11 +74,20 @@ export const createRehearsal = (session: Session) => {
   const receive = (message: FromScriptWorker) => {
     switch (message.type) {
       case 'ticked': {
+        queueMicrotask(note);
         tick = message.tick;
         addLogs(message.logs);
         session.values.drive('script', message.writes);
+        if (!message.driven) return;
+        session.values.put('set', message.driven.rules);
+        session.values.put('cue', message.driven.cues);
+        ({ moved, standing, layers, playing } = message.driven);
         return;
       }
+      case 'tape':
+        taped?.(message.tape);
+        taped = null;
+        return;
       case 'failed':
         mistake = message.mistake;
         addLogs(message.logs);
@@ -65,7 +96,7 @@ export const createRehearsal = (session: Session) => {
 
   /** A worker that is in a loop of its engine's own never answers: it is ended from here. */
   const watch = () => {
-    if (!running || mistake) return;
+    if (!running || !worker) return;
     silent += 1;
     if (silent < MOST_SILENT) return;
     worker?.terminate();
@@ -77,6 +108,32 @@ export const createRehearsal = (session: Session) => {
     };
   };
 
+  /** What driven numbers stood at lately, by material and name. */
+  const note = (): void => {
+    if (!running) return;
+    const now = new Map<string, readonly number[]>();
+    for (const [material, drives] of session.values.driven)
+      for (const [name, { value }] of drives)
+        if (value.length === 1) {
+          const key = `${material} ${name}`;
+          now.set(key, [...(traces.get(key) ?? []), value[0]!].slice(-TRACE));
+        }
+    traces = now;
+  };
+  /** Whether a rule, a cue’s start or the script asks where the pointer is, or the walker. */
+  const asksFor = (what: 'pointer' | 'walker'): boolean => {
+    const { drives = [], cues = [], flourishes = [] } = session.stage?.body ?? {};
+    return (
+      [...drives, ...[...cues, ...flourishes].flatMap((each) => each.starts)].some((each) =>
+        [each.of, each.to].includes(what),
+      ) ||
+      flourishes.some(
+        ({ of, layers }) =>
+          of === what || layers.some(({ ribbon }) => [ribbon?.from.of, ribbon?.to?.of].includes(what)),
+      ) ||
+      new RegExp(`\\b${what}\\b`).test(session.playing?.body.source ?? '')
+    );
+  };
   const stop = () => {
     clearInterval(watchdog);
     held.clear();
@@ -84,6 +141,14 @@ export const createRehearsal = (session: Session) => {
     worker = null;
     running = false;
     tick = 0;
+    moved = null;
+    standing = new Map();
+    layers = [];
+    playing = new Map();
+    traces = new Map();
+    shows = null;
+    taped?.({ why: 'The rehearsal was stopped.' });
+    taped = null;
     session.values.clear('set', 'cue', 'script', 'hand');
   };
 
@@ -92,6 +157,10 @@ export const createRehearsal = (session: Session) => {
     mistake = null;
     logs = [];
     running = true;
+    played = playedOf(session.stage?.body ?? {});
+    followsPointer = asksFor('pointer');
+    followsWalker = asksFor('walker');
+    stoodAt = '';
     worker = new Worker(new URL('../../workers/script.worker.ts', import.meta.url), { type: 'module' });
     silent = 0;
     watchdog = setInterval(watch, WATCH_MS);
@@ -104,8 +173,7 @@ export const createRehearsal = (session: Session) => {
     };
     send({
       type: 'start',
-      source: session.playing?.body.source ?? '',
-      materials: structuredClone(describeMaterials()),
+      ...structuredClone(startOf(session.parts, session.stage?.id ?? null)),
       seed: SEED,
     });
   };
@@ -132,28 +200,121 @@ export const createRehearsal = (session: Session) => {
       mistake = null;
       send({ type: 'swap', source });
     },
-    /** Takes what is driven now into the materials, as one edit each. */
-    keep: (material?: string) => {
+    /** Takes what is driven now into the materials, as one edit each: of all, of one, or one parameter of it. */
+    keep: (material?: string, only?: string) => {
       for (const [id, drives] of session.values.driven) {
         if (material !== undefined && material !== id) continue;
-        const values = [...drives].map(([name, { value }]) => [name, value] as const);
+        const values = [...drives]
+          .filter(([name]) => only === undefined || name === only)
+          .map(([name, { value }]) => [name, value] as const);
         const own = values.filter(([name]) => !session.values.isShared(id, name));
         const common = values.filter(([name]) => session.values.isShared(id, name));
-        session.apply(setValues(id, own, 'Keep driven values'));
+        const label = only === undefined ? 'Keep driven values' : `Keep ${only}`;
+        if (own.length) session.apply(setValues(id, own, label));
         if (common.length)
           void session
             .ensureShared()
             .then((shared) => session.apply(setValues(shared, common, 'Keep shared values')));
       }
     },
+    get moved() {
+      return moved;
+    },
+    /** Where cues stand that were started, by id. */
+    get standing() {
+      return standing;
+    },
+    /** Shows the set as a cue has it at a time, without rehearsing; null shows it as it stands. */
+    scrub: (to: { readonly cue: string; readonly at: number } | null) => {
+      if (running) return;
+      const { set, materials } = startOf(session.parts, session.stage?.id ?? null);
+      const setup = set && setupOf(set, materials);
+      const driven = to && setup ? createRehearsing(setup).tick([{ kind: 'seek', ...to }]) : null;
+      session.values.put('set', driven?.rules ?? []);
+      session.values.put('cue', driven?.cues ?? []);
+      moved = driven?.moved ?? null;
+      layers =
+        to && setup && driven
+          ? layersBesideCue(setup, to.cue, to.at, propsNow(setup.set.props, driven.moved.props))
+          : [];
+    },
+    /** Shows a flourish as it is at a time of it, without rehearsing; null shows none. */
+    scrubFlourish: (to: { readonly flourish: string; readonly at: number } | null) => {
+      if (running) return;
+      const { set, materials } = startOf(session.parts, session.stage?.id ?? null);
+      layers = to && set ? layersAt(setupOf(set, materials), to.flourish, to.at) : [];
+      playing = to ? new Map([[to.flourish, to.at]]) : new Map();
+    },
+    /** What there is of flourishes now. */
+    get layers() {
+      return layers;
+    },
+    /** Seconds into the flourishes that play, by id. */
+    get playing() {
+      return playing;
+    },
+    /** What was recorded since the rehearsal began; or why nothing was. */
+    tape: (): Promise<Tape | { readonly why: string }> =>
+      new Promise((resolve) => {
+        if (!worker) return resolve({ why: 'Nothing is rehearsed.' });
+        taped = resolve;
+        send({ type: 'tape' });
+      }),
+    /** Shows a tick of a take, without rehearsing; null shows the set as it stands. */
+    show: (take: { readonly name: string; readonly tick: number; readonly standing: Standing } | null) => {
+      if (running) return;
+      const frame = frameOf(take?.standing ?? new Map());
+      shows = take?.name ?? null;
+      tick = take?.tick ?? 0;
+      moved = take ? frame.moved : null;
+      layers = frame.layers;
+      session.values.put('script', frame.writes);
+    },
+    /** The name of the take that is shown. */
+    get shows() {
+      return shows;
+    },
+    /** What driven numbers stood at lately, the newest last, by “material name”. */
+    get traces() {
+      return traces;
+    },
+    /** Whether anything that is rehearsed asks where the pointer is. */
+    get followsPointer() {
+      return followsPointer;
+    },
+    /** Who looks stands there: told where something asks, once it is another place. */
+    look: ({ position, target }: Seen) => {
+      const way = unit(minus(target, position));
+      const now = [...position, ...way].join();
+      if (!running || !followsWalker || now === stoodAt) return;
+      stoodAt = now;
+      send({ type: 'input', input: { kind: 'walker', position, direction: way } });
+    },
+    /** The set’s cues, rules and flourishes as they are now: what is rehearsed goes on with them. */
+    follow: (now: Pick<StageDocument, 'cues' | 'drives' | 'flourishes'>) => {
+      const isSame = (['cues', 'drives', 'flourishes'] as const).every((each) => now[each] === played[each]);
+      if (!running || isSame) return;
+      played = playedOf(now);
+      send({ type: 'change', ...structuredClone(played) });
+    },
+    /** Something that came from outside. */
+    input: (input: RehearsalInput) => send({ type: 'input', input }),
+    /** Who hears keys besides the script. */
+    hearKeys: (heard: ((code: string, down: boolean) => void) | null) => {
+      hearsKeys = heard;
+    },
     key: (kind: 'down' | 'up', code: string) => {
+      hearsKeys?.(code, kind === 'down');
       if (kind === 'down') held.add(code);
       else held.delete(code);
       send({ type: 'input', input: { kind, code } });
     },
     /** A window that loses the focus hears of no key that is let go. */
     releaseKeys: () => {
-      for (const code of held) send({ type: 'input', input: { kind: 'up', code } });
+      for (const code of held) {
+        hearsKeys?.(code, false);
+        send({ type: 'input', input: { kind: 'up', code } });
+      }
       held.clear();
     },
   };

@@ -3,6 +3,8 @@ import { list, mapOf, optional, text, told } from '../fields.ts';
 import { freeTakenNames } from '../migrateNames.ts';
 import { parameter } from '../parameter.ts';
 import { checkScore, MOST_PARAMETERS, strands } from '../score.ts';
+import { checkGuarantees, guarantees } from '../guarantees.ts';
+import { silenced } from '../silenced.ts';
 import { surface } from '../surface.ts';
 
 export const SHADER_VERSION = 2;
@@ -21,9 +23,14 @@ export const shader = documentKind({
     renamed: optional(
       told(mapOf(text(2000)), 'Uniforms of the source it was imported from that go by other names here.'),
     ),
+    guarantees: optional(guarantees),
+    silenced: optional(silenced),
   },
   migrate: freeTakenNames,
-  check: checkScore,
+  check: (r, document) => {
+    checkScore(r, document);
+    checkGuarantees(r, document.guarantees ?? []);
+  },
 });
 export type ShaderDocument = DocumentOf<typeof shader>;
 

@@ -1,5 +1,8 @@
 import { parentsOf } from '../parents.ts';
+import { checkCues, cues } from '../cues.ts';
 import { documentKind, type DocumentOf } from '../documentKind.ts';
+import { checkDrives, drives } from '../drives.ts';
+import { checkFlourishes, flourishes } from '../flourishes.ts';
 import {
   flag,
   id,
@@ -15,7 +18,8 @@ import {
   type Read,
 } from '../fields.ts';
 import { mesh } from '../mesh.ts';
-import { surroundings } from '../picture.ts';
+import { picture, surroundings } from '../picture.ts';
+import { silenced } from '../silenced.ts';
 
 const prop = object({
   id,
@@ -40,6 +44,7 @@ const prop = object({
   hidden: optional(flag),
   /** Left out of what surfaces before it read behind them. */
   uncopied: optional(flag),
+  passable: optional(told(flag, 'The walker goes through it; else it stands on it and is stopped by it.')),
   shadowless: optional(told(flag, 'Throws no shadow.')),
   fieldless: optional(told(flag, 'Not counted where a shader asks how far the nearest surface is.')),
   drawOrder: optional(
@@ -101,6 +106,20 @@ const pin = object({
     'In the mesh’s own space, in metres: the point of the mesh nearest to it is meant, wherever the prop stands and whatever moves it.',
   ),
 });
+const reference = object({
+  id,
+  name: text(120),
+  picture,
+  at: told(
+    numbers(2),
+    'Where its middle is, as shares of the stage’s width and height, from its upper left.',
+  ),
+  width: told(number, 'As a share of the stage’s width, from 0.02 to 4.'),
+  fade: told(number, 'How much of it is seen, from 0 to 1.'),
+});
+/** A picture that is looked at beside the set, or over it; it is no part of it. */
+export type Reference = Read<typeof reference>;
+export const MOST_REFERENCES = 12;
 export type Pin = Read<typeof pin>;
 export const MOST_PINS = 16;
 
@@ -117,6 +136,9 @@ export const stage = documentKind({
       ...told(list(frameLayer, 16), 'What is laid over the whole frame, one after another, before bloom.'),
     }),
     pins: optional(told(list(pin, MOST_PINS), 'Points put on props, at which every step is read.')),
+    references: optional(
+      told(list(reference, MOST_REFERENCES), 'Pictures looked at beside the set; they are not exported.'),
+    ),
     lights: list(light, 4),
     /** Linear light from above and from below. */
     ambientUp: numbers(3),
@@ -139,9 +161,19 @@ export const stage = documentKind({
       ),
     ),
     order: optional(told(number, 'Its place among the sets; those without one come last, by name.')),
+    cues: optional(cues),
+    drives: optional(drives),
+    flourishes: optional(flourishes),
+    silenced: optional(silenced),
     script: optional(told(id, 'The script that plays in the set; the project’s first where none is named.')),
   },
-  check: (r, { props, lights, air, bloom, environment }) => {
+  check: (
+    r,
+    { props, lights, air, bloom, environment, references = [], cues = [], drives = [], flourishes = [] },
+  ) => {
+    checkCues(r, cues);
+    checkDrives(r, drives);
+    checkFlourishes(r, flourishes);
     const within = (x: number | undefined, most: number, path: string): void => {
       if (x !== undefined && !(x >= 0 && x <= most))
         r.problem(path, `This should lie between 0 and ${most}, and is ${x}.`);
@@ -150,6 +182,11 @@ export const stage = documentKind({
     within(environment?.strength, 100, 'environment.strength');
     within(air?.density, 10, 'air.density');
     within(bloom.radius, 1, 'bloom.radius');
+    references.forEach(({ width, fade }, i) => {
+      within(fade, 1, `references[${i}].fade`);
+      if (!(width >= 0.02 && width <= 4))
+        r.problem(`references[${i}].width`, `This should lie between 0.02 and 4, and is ${width}.`);
+    });
     const seen = new Set<string>();
     props.forEach((prop, i) => {
       if (seen.has(prop.id)) r.problem(`props[${i}].id`, `Two props have the id “${prop.id}”.`);

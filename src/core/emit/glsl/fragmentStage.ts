@@ -28,7 +28,9 @@ import { GLSL } from './spell.ts';
 import { declareUniforms, parameterUniforms, type Handed } from './uniforms.ts';
 
 /** Views of the surface that need no step: the numbers the tap switch knows them by. */
-export const VIEW_TAPS = { finished: 0, normals: -1, uv: -2, wireframe: -3, sides: -5 } as const;
+export const VIEW_TAPS = { finished: 0, normals: -1, uv: -2, wireframe: -3, sides: -5, cost: -1000 } as const;
+/** What a surface costs is told in thousandths, from there downwards. */
+export const costTap = (share: number): number => VIEW_TAPS.cost - Math.round(Math.min(share, 1e3) * 1000);
 /** The edges that are drawn over a wireframe’s dark faces. */
 export const EDGES_TAP = -4;
 
@@ -75,6 +77,7 @@ const tapLines = (program: Program, text: (value: Value) => string): string[] =>
   ...program.taps.map(
     (tap, i) => `    case ${i + 1}: shown = ${asTap(tap.value.type, text(tap.value))}; break;`,
   ),
+  `    default: shown = vec4(vec3(float(${VIEW_TAPS.cost} - tap) / 1000.0), 1.0);`,
   '  }',
   '  fragColor = shown;',
   '  return;',

@@ -44,9 +44,6 @@ const BOTH: Reads = {
   cameraBack: viewRow(2),
   time: plain('float time'),
   timeStep: plain('float timeStep'),
-  instanceAge: plain('float instanceAge'),
-  instanceOrder: plain('float instanceOrder'),
-  instanceSeed: plain('int instanceSeed'),
   surfaceDistance: {
     text: 'texture(surfaceDistanceMap, (surfaceDistanceFrame * vec4(position, 1.0)).xyz).r',
     needs: ['position'],
@@ -67,6 +64,10 @@ export const FRAGMENT_READS: Reads = {
   tangent: { text: 'normalize(gl_FrontFacing ? v_tangent : -v_tangent)' },
   bitangent: { text: 'normalize(gl_FrontFacing ? v_bitangent : -v_bitangent)' },
   vertexColor: { text: 'v_color' },
+  instanceAge: { text: 'v_instanceAge' },
+  instanceOrder: { text: 'v_instanceOrder' },
+  // The same at each corner, it may come through its interpolation a little beside a whole number.
+  instanceSeed: { text: 'int(floor(v_instanceSeed + 0.5))' },
   screenUv: { text: 'gl_FragCoord.xy / resolution', from: ['vec2 resolution'] },
 };
 
@@ -89,6 +90,9 @@ export const VERTEX_READS: Reads = {
     from: [MODEL],
   },
   vertexColor: { mesh: ['a_color'], text: 'a_color' },
+  instanceAge: { mesh: ['a_instance'], text: 'a_instance.x' },
+  instanceOrder: { mesh: ['a_instance'], text: 'a_instance.y' },
+  instanceSeed: { mesh: ['a_instance'], text: 'int(a_instance.z)' },
   screenUv: {
     calls: 'screenOf',
     text: 'screenOf(projectionMatrix * viewMatrix * vec4(position, 1.0))',

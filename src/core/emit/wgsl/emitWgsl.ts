@@ -30,15 +30,16 @@ export interface WgslOptions {
 export type WgslSource =
   { readonly code: string; readonly refused?: undefined } | { readonly code: null; readonly refused: string };
 
-const MESH = `struct Mesh {
+const meshOf = (hasInstances: boolean): string => `struct Mesh {
   @location(0) position: vec3f,
   @location(1) normal: vec3f,
   @location(2) uv: vec2f,
   @location(3) uv2: vec2f,
   @location(4) tangent: vec4f,
   @location(5) color: vec4f,
-  @location(6) stretch: vec2f,
+  @location(6) stretch: vec2f,${hasInstances ? '\n  @location(7) instance: vec3f,' : ''}
 }`;
+const INSTANCE: readonly InputName[] = ['instanceAge', 'instanceOrder', 'instanceSeed'];
 
 /** Textures and their samplers stand at the top of the module under their own names. */
 const mapNames = ({ parameters }: Program): string[] =>
@@ -197,7 +198,7 @@ export const emitWgsl = (program: Program, options: WgslOptions): WgslSource => 
       `@group(0) @binding(${4 + 2 * i}) var ${samplerName(name)}: sampler;`,
     ]),
     '',
-    MESH,
+    meshOf([...fragment.inputs, ...vertex.inputs].some((name) => INSTANCE.includes(name))),
     '',
     'struct Varying {',
     '  @builtin(position) clip: vec4f,',

@@ -12,9 +12,6 @@ export const GIVEN_FIELDS = {
   boundsLow: 'vec3f',
   timeStep: 'f32',
   boundsHigh: 'vec3f',
-  instanceAge: 'f32',
-  instanceOrder: 'f32',
-  instanceSeed: 'i32',
   resolution: 'vec2f',
   surfaceDistanceFrame: 'mat4x4f',
 } as const;
@@ -55,9 +52,6 @@ const BOTH: Reads = {
   cameraBack: row('z'),
   time: field('time'),
   timeStep: field('timeStep'),
-  instanceAge: field('instanceAge'),
-  instanceOrder: field('instanceOrder'),
-  instanceSeed: field('instanceSeed'),
   surfaceDistance: {
     text: 'textureSampleLevel(surfaceDistanceMap, surfaceDistanceMap_sampler, (given.surfaceDistanceFrame * vec4f(position, 1.0)).xyz, 0.0).r',
     needs: ['position'],
@@ -76,6 +70,9 @@ export const FRAGMENT_READS: Reads = {
   tangent: { text: 'normalize(select(-carried.tangent, carried.tangent, frontFacing))' },
   bitangent: { text: 'normalize(select(-carried.bitangent, carried.bitangent, frontFacing))' },
   vertexColor: { text: 'carried.vertexColor' },
+  instanceAge: { text: 'carried.instanceAge' },
+  instanceOrder: { text: 'carried.instanceOrder' },
+  instanceSeed: { text: 'i32(floor(carried.instanceSeed + 0.5))' },
   screenUv: {
     text: 'vec2f(carried.clip.x, given.resolution.y - carried.clip.y) / given.resolution',
     from: ['resolution'],
@@ -98,6 +95,9 @@ export const VERTEX_READS: Reads = {
     from: ['modelMatrix'],
   },
   vertexColor: { text: 'mesh.color' },
+  instanceAge: { text: 'mesh.instance.x' },
+  instanceOrder: { text: 'mesh.instance.y' },
+  instanceSeed: { text: 'i32(mesh.instance.z)' },
   screenUv: {
     calls: 'screenOf',
     text: 'screenOf(given.projectionMatrix * given.viewMatrix * vec4f(position, 1.0))',
@@ -121,4 +121,7 @@ export const VARYINGS: readonly (readonly [InputName, string, string])[] = [
     '(given.modelMatrix * vec4f(cross(mesh.normal, mesh.tangent.xyz) * mesh.tangent.w, 0.0)).xyz',
   ],
   ['vertexColor', 'vec4f', 'mesh.color'],
+  ['instanceAge', 'f32', 'mesh.instance.x'],
+  ['instanceOrder', 'f32', 'mesh.instance.y'],
+  ['instanceSeed', 'f32', 'mesh.instance.z'],
 ];

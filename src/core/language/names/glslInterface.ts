@@ -34,9 +34,12 @@ export const VARYINGS: readonly Varying[] = [
     ...['a_normal', 'a_tangent'],
   ),
   varying('vertexColor', 'vec4 v_color', 'a_color', 'a_color'),
+  varying('instanceAge', 'float v_instanceAge', 'a_instance.x', 'a_instance'),
+  varying('instanceOrder', 'float v_instanceOrder', 'a_instance.y', 'a_instance'),
+  varying('instanceSeed', 'float v_instanceSeed', 'a_instance.z', 'a_instance'),
 ];
 
-/** The mesh's attributes, as they are declared. */
+/** The mesh's attributes, as they are declared; the last is each instance's age, order and seed. */
 export const ATTRIBUTES: readonly string[] = [
   'vec3 a_position',
   'vec3 a_normal',
@@ -45,4 +48,5 @@ export const ATTRIBUTES: readonly string[] = [
   'vec4 a_tangent',
   'vec4 a_color',
   'vec2 a_stretch',
+  'vec3 a_instance',
 ];

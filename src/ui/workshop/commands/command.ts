@@ -6,7 +6,11 @@ export type Place =
   | 'On a number'
   | 'In the project’s list'
   | 'On a prop, in its row or on the stage'
-  | 'On a pin, on the stage';
+  | 'On a pin, on the stage'
+  | 'On a reference picture'
+  | 'On a cue or a flourish'
+  | 'On a layer of a flourish'
+  | 'On a key of a cue';
 
 /**
  * One thing an author can do, told once: the command list, the page of keys, menus and the handling of keys are all

@@ -1,9 +1,10 @@
 import type { Parameter, Step } from '#core/document/shader.ts';
 import { KIND_WORDS, makeDefaults } from '#core/edits/partEdits.ts';
-import type { Part, PartOf, Prop } from '#core/document/project.ts';
+import type { Cue, Flourish, Part, PartOf, Prop } from '#core/document/project.ts';
 import { STARTERS, type StarterKind } from '#core/document/starter.ts';
 import { addStep, placeOfStep } from '#core/edits/shaderEdits.ts';
 import { newId } from '../../parts/newId.ts';
+import type { Comparing } from '../compare/comparing.svelte.ts';
 import type { Rehearsal } from '../rehearsal.svelte.ts';
 import { newStrand } from '../score/newStrand.ts';
 import { findItems } from '../score/paletteItems.ts';
@@ -18,7 +19,7 @@ import { HANDLES, ON_PROP, type PropDeed } from './onProp.ts';
 import { ON_PART, type PartDeed, type PartHere } from './onPart.ts';
 
 /** What opens over the workshop. */
-export type Sheet = 'commands' | 'history' | 'keys' | 'parameter' | 'import' | 'parts';
+export type Sheet = 'commands' | 'history' | 'keys' | 'parameter' | 'import' | 'parts' | 'contact sheet';
 
 /** The workshop as its commands see it. */
 export interface Desk {
@@ -32,6 +33,8 @@ export interface Desk {
   readonly newProp: (kind: MadeRecipe['kind']) => void;
   /** Asks for the files of a model, and stands it on the set. */
   readonly bringModel: () => void;
+  /** Asks for pictures to look at beside the set. */
+  readonly bringReference: () => void;
   /** Gives what is in hand another material. */
   readonly dress: (material: string) => void;
   /** Lets the material in hand be of another shader. */
@@ -42,6 +45,14 @@ export interface Desk {
   readonly pinProp: (prop: Prop) => void;
   /** Runs a parameter through its range. */
   readonly sweep: (parameter: Parameter) => void;
+  /** Rehearses to keep it as a take; while it is rehearsed, keeps it. */
+  readonly recordTake: () => void;
+  /** Begins a cue, and plays one. */
+  readonly addCue: () => void;
+  readonly playCue: (cue: Cue) => void;
+  readonly addFlourish: () => void;
+  readonly playFlourish: (flourish: Flourish) => void;
+  readonly comparing: Pick<Comparing, 'other' | 'isHeld' | 'begin' | 'keep' | 'choose' | 'hold'>;
   /** Leaves for another page. */
   readonly go: (path: string) => void;
 }
@@ -50,6 +61,8 @@ export interface DeskCommand extends Command<Desk> {
   readonly whileTyping?: true;
   /** Its keys are heard while rehearsing, when all others are the player's. */
   readonly whileRehearsing?: true;
+  /** It lasts as long as its keys are held. */
+  readonly whileHeld?: true;
   /** Its keys are heard over a dialog, too. */
   readonly overDialogs?: true;
 }
@@ -145,6 +158,10 @@ export const EVERYWHERE: readonly DeskCommand[] = [
     run: ({ session }) => session.setWraps(!session.wraps),
   },
   {
+    name: ({ session }) => (session.costs ? 'Hide what steps cost' : 'Show what steps cost'),
+    run: ({ session }) => session.setCosts(!session.costs),
+  },
+  {
     ...{
       name: 'Parts of the project',
       keys: ['Ctrl+O'],
@@ -183,6 +200,63 @@ export const EVERYWHERE: readonly DeskCommand[] = [
     run: ({ session, pinProp }) => pinProp(propsInHand(session).at(-1)!),
   },
   {
+    ...{ name: ({ session }) => (session.walking ? 'Turn round the set' : 'Walk the set'), keys: ['`'] },
+    ...{ tells: 'walk the set, or turn round it', whileRehearsing: true },
+    when: ({ session }) => session.stage !== null,
+    run: ({ session }) => {
+      session.setWalking(session.walking ? false : 'eyes');
+      document.querySelector<HTMLElement>('[data-testid=stage]')?.focus({ preventScroll: true });
+    },
+  },
+  {
+    name: 'Follow the walker from behind',
+    when: ({ session }) => session.stage !== null,
+    run: ({ session }) => {
+      session.setWalking('behind');
+      document.querySelector<HTMLElement>('[data-testid=stage]')?.focus({ preventScroll: true });
+    },
+  },
+  {
+    name: ({ rehearsal }) => (rehearsal.running ? 'Keep what is rehearsed as a take' : 'Record a take'),
+    when: ({ session }) => session.stage !== null,
+    run: ({ recordTake }) => recordTake(),
+  },
+  {
+    name: 'Add a cue',
+    when: ({ session }) => session.stage !== null,
+    run: ({ addCue }) => addCue(),
+  },
+  {
+    name: 'Add a flourish',
+    when: ({ session }) => session.stage !== null,
+    run: ({ addFlourish }) => addFlourish(),
+  },
+  {
+    ...{ name: 'Show the stage without what is in hand', keys: ['V'], whileHeld: true },
+    tells: 'while held: the stage without the step, the prop or the material in hand',
+    when: ({ session }) => session.stage !== null,
+    run: ({ comparing }) => comparing.hold(!comparing.isHeld),
+  },
+  {
+    name: ({ comparing }) => (comparing.other ? 'End the comparison' : 'Compare with how it stands now'),
+    when: ({ session }) => session.stage !== null,
+    run: ({ comparing }) => (comparing.other ? comparing.choose(null) : comparing.begin()),
+  },
+  {
+    name: ({ session }) => (session.histogram ? 'Hide the numbers of a tap' : 'Show the numbers of a tap'),
+    run: ({ session }) => session.setHistogram(!session.histogram),
+  },
+  {
+    name: 'Contact sheet',
+    when: ({ session }) => session.stage !== null,
+    run: ({ open }) => open('contact sheet'),
+  },
+  {
+    name: 'Keep how it stands now',
+    when: ({ session }) => session.stage !== null,
+    run: ({ comparing }) => comparing.keep(),
+  },
+  {
     name: 'Frame the whole set',
     when: ({ session }) => session.stage !== null,
     run: ({ session }) => session.askFrame([]),
@@ -193,6 +267,17 @@ export const EVERYWHERE: readonly DeskCommand[] = [
     name: 'Import model',
     when: ({ session }) => session.stage !== null,
     run: ({ bringModel }) => bringModel(),
+  },
+  {
+    name: 'Add a reference picture',
+    when: ({ session }) => session.stage !== null,
+    run: ({ bringReference }) => bringReference(),
+  },
+  {
+    name: ({ session }) =>
+      session.hidesReferences ? 'Show the reference pictures' : 'Hide the reference pictures',
+    when: ({ session }) => (session.stage?.body.references?.length ?? 0) > 0,
+    run: ({ session }) => session.setHidesReferences(!session.hidesReferences),
   },
   { name: 'History of parts', run: ({ open }) => open('history') },
   { name: 'Keys', keys: ['?'], tells: 'this page', run: ({ open }) => open('keys') },
@@ -257,6 +342,14 @@ const offered = ({ session }: Desk): DeskCommand[] => [
     name: `Read the pin ${each.name}`,
     run: () => session.holdPin(each.id),
   })),
+  ...(session.stage?.body.cues ?? []).map((each) => ({
+    name: `Play the cue ${each.name}`,
+    run: ({ playCue }: Desk) => playCue(each),
+  })),
+  ...(session.stage?.body.flourishes ?? []).map((each) => ({
+    name: `Play the flourish ${each.name}`,
+    run: ({ playFlourish }: Desk) => playFlourish(each),
+  })),
   ...(session.score?.body.strands ?? []).map((each) => ({
     name: `Go to strand ${each.name}`,
     run: () => {
@@ -272,6 +365,6 @@ const offered = ({ session }: Desk): DeskCommand[] => [
 
 /** Every command there is now, as the command list finds them by name. */
 export const commandsNow = (desk: Desk): DeskCommand[] => [
-  ...EVERYWHERE.filter(({ when }) => when?.(desk) ?? true),
+  ...EVERYWHERE.filter(({ when, whileHeld }) => !whileHeld && (when?.(desk) ?? true)),
   ...offered(desk),
 ];

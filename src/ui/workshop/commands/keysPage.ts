@@ -39,6 +39,7 @@ const ON_STAGE: readonly Row[] = [
   ['click', 'take a prop in hand; with Shift, one more'],
   ['← → ↑ ↓', 'move it by 5 cm along the floor; with Shift by 50 cm'],
   ['Page Up, Page Down', 'move it up and down'],
+  ['W A S D', 'while walking: forward, left, back and right; the arrows too, Shift in haste; drag to look'],
 ];
 
 /** What a pin’s marker hears itself. */
@@ -46,6 +47,42 @@ const ON_PIN: readonly Row[] = [
   ['← → ↑ ↓', 'move it over what is seen; with Shift further'],
   ['D', 'duplicate it'],
   ['Delete', 'take it off'],
+];
+
+/** What a reference picture hears itself. */
+const ON_REFERENCE: readonly Row[] = [
+  ['← → ↑ ↓', 'move it; with Shift further'],
+  ['+ −', 'size it; the wheel too'],
+  ['D', 'duplicate it'],
+  ['Delete', 'take it off'],
+];
+
+/** What the row of a cue or a flourish hears itself, and its playhead. */
+const ON_CUE: readonly Row[] = [
+  ['↑ ↓', 'the row above or below'],
+  ['Enter', 'play it'],
+  ['F2', 'rename it'],
+  ['D', 'duplicate it'],
+  ['Delete', 'delete it'],
+  ['← →', 'on the ruler: the playhead by a frame; with Shift by ten'],
+];
+/** What a layer’s bar hears itself. */
+const ON_LAYER: readonly Row[] = [
+  ['← →', 'begin a frame earlier or later; with Shift ten, with Alt end so'],
+  ['D', 'duplicate it'],
+  ['H', 'hide or show it'],
+  ['Delete', 'delete it'],
+  ['drag', 'another time; its end, another length'],
+];
+/** What a key of a curve hears itself. */
+const ON_KEY: readonly Row[] = [
+  ['← →', 'a frame earlier or later, all that are in hand'],
+  ['↑ ↓', 'up or down; with Shift further'],
+  ['Shift click', 'one more in hand; drag over several'],
+  ['Ctrl A', 'all of the curve'],
+  ['Ctrl C, Ctrl V', 'copy; paste at the playhead'],
+  ['Delete', 'delete'],
+  ['double click', 'on the curve: a key there'],
 ];
 
 /** Every key of the workshop by the place where it is heard, read off the commands. */
@@ -59,5 +96,9 @@ export const KEYS: readonly { readonly place: Place; readonly keys: readonly Row
     keys: [...rowsOf([...ON_PROP, ...HANDLES]), ...ON_STAGE],
   },
   { place: 'On a pin, on the stage', keys: ON_PIN },
+  { place: 'On a reference picture', keys: ON_REFERENCE },
+  { place: 'On a cue or a flourish', keys: ON_CUE },
+  { place: 'On a layer of a flourish', keys: ON_LAYER },
+  { place: 'On a key of a cue', keys: ON_KEY },
   { place: 'In the project’s list', keys: [['← → ↑ ↓', 'the part before or after'], ...rowsOf(ON_PART)] },
 ];

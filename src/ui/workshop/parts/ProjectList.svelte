@@ -5,6 +5,7 @@
   import { tick } from 'svelte';
   import type { Part, PartKind } from '#core/document/project.ts';
   import type { StarterKind } from '#core/document/starter.ts';
+  import { formatNumber } from '#core/numbers/format.ts';
   import { usersOf } from '#core/document/users.ts';
   import { KIND_WORDS } from '#core/edits/partEdits.ts';
   import type { PartDeed } from '../commands/onPart.ts';
@@ -35,6 +36,7 @@
     { kind: 'material', heading: 'Materials', begins: 'material' },
     { kind: 'motif', heading: 'Motifs', begins: 'motif' },
     { kind: 'script', heading: 'Scripts', begins: 'script' },
+    { kind: 'take', heading: 'Takes' },
     { kind: 'shared', heading: 'Shared' },
   ];
   let wanted = $state('');
@@ -59,7 +61,7 @@
   $effect(() => {
     if (!open) return;
     void session.shaders;
-    const pictured = found.filter(({ kind }) => kind !== 'script' && kind !== 'shared');
+    const pictured = found.filter(({ kind }) => !['script', 'take', 'shared'].includes(kind));
     // A set takes longest, with all its materials: one of them, then a few of the small ones.
     const [sets, small] = [true, false].map((isSet) =>
       pictured.filter(({ kind }) => (kind === 'stage') === isSet).map(({ id }) => id),
@@ -71,7 +73,7 @@
   });
 
   const usersText = (part: Part): string => {
-    if (part.kind === 'stage' || part.kind === 'shared') return '';
+    if (part.kind === 'stage' || part.kind === 'take' || part.kind === 'shared') return '';
     const users = usersOf(session.parts, part.id);
     if (!users.length) return part.kind === 'script' ? '' : 'not used yet';
     const more = users.length - 2;
@@ -90,6 +92,8 @@
         return counted(part.body.parameters.length, 'input');
       case 'script':
         return `${counted(part.body.source.split('\n').length, 'line')}${session.playing?.id === part.id ? ', plays in the set' : ''}`;
+      case 'take':
+        return `${formatNumber(part.body.ticks / 60)} s of ${session.part(part.body.set)?.name ?? 'a set that is gone'}`;
       case 'shared':
         return counted(Object.keys(part.body.values).length, 'value');
     }

@@ -53,6 +53,9 @@ export const openPart = (session: Session, part: Part): void => {
       });
       return;
     }
+    case 'take':
+      if (session.stage?.id !== part.body.set) session.showSet(part.body.set);
+      return session.showTab('cues');
     case 'shared':
       toast('Shared values stand in the panel, with the parameters that read them.');
   }

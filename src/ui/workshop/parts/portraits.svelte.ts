@@ -3,7 +3,7 @@ import type { Part } from '#core/document/project.ts';
 import { cardOf, STARTERS } from '#core/document/starter.ts';
 import type { Stage } from '#stage/stage.ts';
 import { drawSet, type Look } from '../../parts/drawSet.ts';
-import { picturesOf } from '../picturesOf.ts';
+import { lookOf } from '../state/looks.ts';
 import type { Session } from '../state/session.svelte.ts';
 
 export const PORTRAIT: readonly [number, number] = [96, 54];
@@ -32,18 +32,6 @@ export const createPortraits = (session: Session) => {
   let stage: Promise<Stage | null> | null = null;
   let busy = false;
 
-  const lookOf = (material: string): Look | null => {
-    const part = session.part(material);
-    const shader = part?.kind === 'material' ? session.part(part.body.shader) : undefined;
-    const state = shader && session.shaders.get(shader.id);
-    if (part?.kind !== 'material' || shader?.kind !== 'shader' || !state?.good) return null;
-    return {
-      ...{ material, shader: state.good, settings: state.settings, knobs: state.knobs },
-      parameters: shader.body.parameters,
-      authored: session.authored(part.body.values),
-      pictures: picturesOf(part.body),
-    };
-  };
   /** A shader or a motif as it stands by itself: every parameter at its default. */
   const bare = (id: string): Look | null => {
     const part = session.part(id);
@@ -56,10 +44,12 @@ export const createPortraits = (session: Session) => {
   };
   const sittingOf = (part: Part): Sitting | null => {
     if (part.kind === 'stage') {
-      const looks = [...materialsOn(part.body)].map(lookOf).filter((each) => each !== null);
+      const looks = [...materialsOn(part.body)]
+        .map((each) => lookOf(session, each))
+        .filter((each) => each !== null);
       return { set: part.body, looks, from: [part.body, ...looks.flatMap(partsOfLook)] };
     }
-    const look = part.kind === 'material' ? lookOf(part.id) : bare(part.id);
+    const look = part.kind === 'material' ? lookOf(session, part.id) : bare(part.id);
     return look && { set: portraitSet(look.material), looks: [look], from: partsOfLook(look) };
   };
   const partsOfLook = ({ shader, settings, authored, knobs }: Look): unknown[] => [

@@ -5,7 +5,7 @@
   import NumberField from '../../parts/NumberField.svelte';
   import type { Session } from '../state/session.svelte.ts';
   import { nameOfStep } from './nameOfStep.ts';
-  import { MOST_LINES, type AgainstKey, type Plotting } from './plotting.svelte.ts';
+  import { MOST_LINES, parameterLine, type AgainstKey, type Plotting } from './plotting.svelte.ts';
 
   let { session, plotting }: { session: Session; plotting: Plotting } = $props();
   const chart = $derived(plotting.chart);
@@ -87,6 +87,14 @@
             class="menu-item"
             disabled={plotting.keys.includes(key)}
             onSelect={() => plotting.add(key)}>{score ? nameOfStep(score, key) : key}</DropdownMenu.Item
+          >
+        {/each}
+        {#each plotting.numbered as { id, name } (id)}
+          <DropdownMenu.Item
+            class="menu-item"
+            disabled={plotting.keys.includes(parameterLine(name))}
+            onSelect={() => plotting.add(parameterLine(name))}
+            >{name} <span class="ml-auto text-third">parameter</span></DropdownMenu.Item
           >
         {/each}
       </DropdownMenu.Content>

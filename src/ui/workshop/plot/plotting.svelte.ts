@@ -1,6 +1,7 @@
 import type { Chart } from 'chart.js';
 import { tapKey } from '#core/compileShader.ts';
-import { lengthOf, plot, type Against, type Plotted } from '#core/taps/plot.ts';
+import { lengthOf, plot, type Against, type Plotted, type PlotLine } from '#core/taps/plot.ts';
+import { isTable } from '#core/document/shader.ts';
 import type { Pin } from '#core/document/project.ts';
 import type { PinWatch } from '../pins/watchPins.svelte.ts';
 import type { Rehearsal } from '../rehearsal.svelte.ts';
@@ -15,6 +16,13 @@ const TRACE_STEP = 0.1;
 
 /** What a value can be drawn against, as the tab’s list has it. */
 export type AgainstKey = 'time' | 'u' | 'v' | `parameter ${string}` | `pin ${string}`;
+
+const PARAMETER = 'parameter/';
+/** The line of a parameter's own value. */
+export const parameterLine = (name: string): string => PARAMETER + name;
+/** The parameter that a line is of; null of a step's. */
+export const parameterOf = (key: string): string | null =>
+  key.startsWith(PARAMETER) ? key.slice(PARAMETER.length) : null;
 
 /** What is plotted, against what, and where. */
 export const createPlotting = (session: Session, pins: PinWatch, rehearsal: Rehearsal) => {
@@ -35,8 +43,17 @@ export const createPlotting = (session: Session, pins: PinWatch, rehearsal: Rehe
       ({ kind }) => kind === 'float' || kind === 'int',
     ),
   );
+  /** Parameters whose own value can be a line: those that are numbers. */
+  const numbered = $derived(
+    (session.openMotif ? [] : (session.document?.parameters ?? [])).filter(
+      ({ kind }) => !isTable(kind) && kind !== 'texture' && kind !== 'noise',
+    ),
+  );
   const keys = $derived.by((): readonly string[] => {
-    const own = chosen[shaderId]?.filter((key) => good?.taps.has(key));
+    const own = chosen[shaderId]?.filter((key) => {
+      const name = parameterOf(key);
+      return name === null ? good?.taps.has(key) : numbered.some((each) => each.name === name);
+    });
     if (own) return own;
     // Until lines are chosen: the last strands of one number.
     return strands
@@ -110,18 +127,26 @@ export const createPlotting = (session: Session, pins: PinWatch, rehearsal: Rehe
     if (!there) return { why: 'Its prop is not drawn yet.' };
     const [from, to] = range ?? natural;
     try {
-      return {
-        plotted: plot({
-          ...{
-            program: good.program,
-            taps: keys.map((key) => good.taps.get(key)!),
-            against: asked,
-            from,
-            to,
-          },
-          ...{ ...there, samples: SAMPLES, at: pin?.at ?? null },
-        }),
+      const steps = keys.filter((key) => parameterOf(key) === null);
+      const { x, lines } = plot({
+        ...{
+          program: good.program,
+          taps: steps.map((key) => good.taps.get(key)!),
+          against: asked,
+          from,
+          to,
+        },
+        ...{ ...there, samples: SAMPLES, at: pin?.at ?? null },
+      });
+      /** A parameter stands where it stands, but for the one that it is drawn against. */
+      const lineOf = (key: string): PlotLine => {
+        const name = parameterOf(key);
+        if (name === null) return lines[steps.indexOf(key)]!;
+        const isAgainst = asked.kind === 'parameter' && asked.name === name;
+        const stands = there.given.parameters.get(name) ?? [];
+        return { values: x.map((each) => (isAgainst ? [each] : stands)) };
       };
+      return { plotted: { x, lines: keys.map(lineOf) } };
     } catch (error) {
       return { why: (error as Error).message };
     }
@@ -139,6 +164,10 @@ export const createPlotting = (session: Session, pins: PinWatch, rehearsal: Rehe
     },
     get parameters() {
       return parameters;
+    },
+    /** Parameters whose own value can be a line. */
+    get numbered() {
+      return numbered;
     },
     get ends() {
       return ends;
@@ -189,7 +218,11 @@ export const createPlotting = (session: Session, pins: PinWatch, rehearsal: Rehe
       const { time } = rehearsal;
       const last = trace.at(-1)?.time ?? -Infinity;
       if (time >= last && time - last < TRACE_STEP) return;
-      const values = keys.map((key) => held.readings.get(key)?.numbers ?? []);
+      const given = prop && pins.standingOf(prop.id)?.given.parameters;
+      const values = keys.map((key) => {
+        const name = parameterOf(key);
+        return (name === null ? held.readings.get(key)?.numbers : given?.get(name)) ?? [];
+      });
       trace = [
         ...trace.filter((each) => each.time > time - TRACE_SECONDS && each.time < time),
         { time, values },

@@ -10,8 +10,13 @@
   import type { Session } from '../state/session.svelte.ts';
   import Later from '../../parts/Later.svelte';
   import MotifBar from './MotifBar.svelte';
+  import type { Checking } from '../checks/checking.svelte.ts';
   import { newStrand } from './newStrand.ts';
   import type { Bringing } from '../set/bringModel.svelte.ts';
+  import CueBar from '../cues/CueBar.svelte';
+  import type { Comparing } from '../compare/comparing.svelte.ts';
+  import type { Cueing } from '../cues/cueing.svelte.ts';
+  import type { Taking } from '../takes/taking.svelte.ts';
   import SetBar from '../set/SetBar.svelte';
   import ScriptBar from './ScriptBar.svelte';
   import Strands from './Strands.svelte';
@@ -23,6 +28,10 @@
     pictures: Pictures;
     pins: PinWatch;
     plotting: Plotting;
+    cueing: Cueing;
+    taking: Taking;
+    comparing: Comparing;
+    checking: Checking;
     portraits: Portraits;
     onexpose: (step: Step, argument: string) => void;
     oncode: (step: string) => void;
@@ -39,6 +48,10 @@
     pictures,
     pins,
     plotting,
+    cueing,
+    taking,
+    comparing,
+    checking,
     portraits,
     onexpose,
     oncode,
@@ -65,7 +78,11 @@
     <Tabs.List class="flex h-full px-3.5" aria-label="Score">
       {#each TABS as { tab, name } (tab)}
         <Tabs.Trigger value={tab} class="score-tab"
-          >{name}{tab === 'script' && rehearsal.mistake ? ' !' : ''}</Tabs.Trigger
+          >{name}{tab === 'script' && rehearsal.mistake
+            ? ' !'
+            : ''}{#if tab === 'checks' && checking.open.length}&nbsp;<b class="text-oxblood"
+              >{checking.open.length}</b
+            >{/if}</Tabs.Trigger
         >
       {/each}
     </Tabs.List>
@@ -79,10 +96,22 @@
           onchange={(event) => session.setWraps(event.currentTarget.checked)}
         /> Wrap</label
       >
+      <label
+        class="ml-4 flex items-center gap-1.5 text-second"
+        title="Each step shows its share of a pixel’s operations"
+        ><input
+          type="checkbox"
+          class="accent-ink"
+          checked={session.costs}
+          onchange={(event) => session.setCosts(event.currentTarget.checked)}
+        /> Costs</label
+      >
       <button class="ml-4 text-second hover:text-ink" onclick={onimport}>Import GLSL</button>
       <button class="ml-4 text-second hover:text-ink" onclick={() => newStrand(session)}>Add strand</button>
     {:else if tab === 'stage'}
       <SetBar {session} {bringing} {onbring} />
+    {:else if tab === 'cues'}
+      <CueBar {session} {rehearsal} {cueing} {taking} />
     {:else if tab === 'script'}
       <ScriptBar {session} />
     {:else if tab === 'plot'}
@@ -91,13 +120,23 @@
   </div>
   <Tabs.Content value="strands" class="min-h-0 flex-1 overflow-auto">
     {#if session.score}
-      <Strands {session} score={session.score} {pictures} {pins} {onexpose} {oncode} {onfold} />
+      <Strands {session} score={session.score} {pictures} {pins} {checking} {onexpose} {oncode} {onfold} />
     {:else}
       <p class="p-4 text-second">This project has no shader yet.</p>
     {/if}
   </Tabs.Content>
   <Tabs.Content value="stage" class="min-h-0 flex-1 overflow-auto">
     {#if tab === 'stage'}<Later bring={() => import('../set/SetRows.svelte')} {session} {portraits} />{/if}
+  </Tabs.Content>
+  <Tabs.Content value="cues" class="min-h-0 flex-1">
+    {#if tab === 'cues'}<Later
+        bring={() => import('../cues/CuesPane.svelte')}
+        {session}
+        {rehearsal}
+        {cueing}
+        {taking}
+        {comparing}
+      />{/if}
   </Tabs.Content>
   <Tabs.Content value="plot" class="min-h-0 flex-1">
     {#if tab === 'plot'}<Later
@@ -106,6 +145,13 @@
         {rehearsal}
         {pins}
         {plotting}
+      />{/if}
+  </Tabs.Content>
+  <Tabs.Content value="checks" class="min-h-0 flex-1">
+    {#if tab === 'checks'}<Later
+        bring={() => import('../checks/ChecksPane.svelte')}
+        {session}
+        {checking}
       />{/if}
   </Tabs.Content>
   <Tabs.Content value="script" class="min-h-0 flex-1">

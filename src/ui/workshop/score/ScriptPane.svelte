@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { thingNames } from '#core/document/things.ts';
   import { javascript, javascriptLanguage } from '@codemirror/lang-javascript';
   import { lintGutter, setDiagnostics } from '@codemirror/lint';
   import { basicSetup, EditorView } from 'codemirror';
@@ -20,6 +21,12 @@
       return { name: part.name, parameters: shader?.kind === 'shader' ? shader.body.parameters : [] };
     }),
   );
+  /** What of the set can be named. */
+  const things = $derived({
+    prop: session.stage ? thingNames(session.stage.body, 'prop') : [],
+    cue: session.stage ? thingNames(session.stage.body, 'cue') : [],
+    flourish: session.stage ? thingNames(session.stage.body, 'flourish') : [],
+  });
   const source = $derived(session.script?.body.source ?? '');
 
   const begins = createPhrases();
@@ -31,7 +38,12 @@
       extensions: [
         basicSetup,
         javascript(),
-        javascriptLanguage.data.of({ autocomplete: completeScript(() => known) }),
+        javascriptLanguage.data.of({
+          autocomplete: completeScript(
+            () => known,
+            () => things,
+          ),
+        }),
         lintGutter(),
         editorLook,
         EditorView.contentAttributes.of({ 'aria-label': 'Script' }),

@@ -28,6 +28,8 @@
     picture: Picture | undefined;
     /** What it comes to at the pin that is read. */
     reading: StepReading | null;
+    /** Its share of what the shader costs, where that is shown. */
+    cost: string | null;
     /** “1 → 3” where one number from the left is spread over several. */
     spread: string | null;
     mistakes: readonly Diagnostic[];
@@ -63,6 +65,7 @@
     parameters,
     picture,
     reading,
+    cost,
     spread,
     mistakes,
     notes,
@@ -240,7 +243,7 @@
           {#each shownInputs as entry (entry[0])}{@render argument(entry)}{/each}
         {/if}
       </div>
-      <StepRange range={picture?.range} {reading} />
+      <StepRange range={picture?.range} {reading} {cost} />
     </div>
     {#if restInputs.length && !reads}
       <div class="rest">

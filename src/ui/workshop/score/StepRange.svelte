@@ -3,8 +3,12 @@
   import type { StepReading } from '../pins/watchPins.svelte.ts';
   import RangeBar from './RangeBar.svelte';
 
-  /** What a step’s values reach over its prop, and what it comes to at the pin that is read. */
-  let { range, reading }: { range: TapRange | undefined; reading: StepReading | null } = $props();
+  /** What a step’s values reach over its prop, what it comes to at the pin that is read, and what it costs. */
+  let {
+    range,
+    reading,
+    cost,
+  }: { range: TapRange | undefined; reading: StepReading | null; cost: string | null } = $props();
 </script>
 
 <div class="range">
@@ -18,9 +22,20 @@
       >{reading.text}{#if reading.drawn !== null}<b> ≠ {reading.drawn}</b>{/if}</span
     >
   {/if}
+  {#if cost !== null}
+    <span class="cost mono" title="Its share of a pixel’s operations, and its texture reads" data-cost
+      >{cost}</span
+    >
+  {/if}
 </div>
 
 <style>
+  .cost {
+    color: var(--third);
+    font-size: 10.5px;
+    line-height: 7px;
+    white-space: nowrap;
+  }
   .reading {
     color: var(--limelight-ink);
     font-size: 11px;

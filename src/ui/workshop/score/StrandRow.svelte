@@ -21,6 +21,7 @@
   import { addStop, focusNow, focusStep, focusStop, isStop, rowStop, stopOf } from './stops.ts';
   import { walkCards } from './walkCards.ts';
   import { doToStep, pasteAfter } from './doToStep.ts';
+  import type { Checking } from '../checks/checking.svelte.ts';
   import type { ScoreView } from './scoreView.svelte.ts';
   import StepCard from './StepCard.svelte';
   import { ON_STRAND, type StepDeed, type StrandDeed, type StrandHere } from '../commands/onCard.ts';
@@ -34,6 +35,7 @@
     view: ScoreView;
     pictures: Pictures;
     pins: PinWatch;
+    checking: Checking;
     strand: Strand;
     index: number;
     onexpose: (step: Step, argument: string) => void;
@@ -44,13 +46,34 @@
     /** Asks to fold this strand, or those chosen, into a motif. */
     onfold: () => void;
   }
-  let { session, score, view, pictures, pins, strand, index, onexpose, onnew, oncode, onfold }: Props =
-    $props();
+  let {
+    session,
+    score,
+    view,
+    pictures,
+    pins,
+    checking,
+    strand,
+    index,
+    onexpose,
+    onnew,
+    oncode,
+    onfold,
+  }: Props = $props();
 
   const shader = $derived(score);
   const typeOf = (step: string | undefined): Type | null => {
     const tap = step === undefined ? undefined : view.good?.taps.get(tapKey(strand.id, step));
     return tap === undefined ? null : (view.good!.program.taps[tap - 1]?.value.type ?? null);
+  };
+  /** A step's share of a pixel's operations, as words; what is shared with a step before is that one's. */
+  const shareOfStep = (step: string): string | null => {
+    const { cost } = checking;
+    if (!cost || score.kind !== 'shader') return null;
+    const own = cost.steps.get(step);
+    const share = own ? (100 * own.arithmetic) / Math.max(cost.operations, 1) : 0;
+    const reads = own?.textures ? ` + ${own.textures}` : '';
+    return `${share > 0 && share < 1 ? '<1' : Math.round(share)} %${reads}`;
   };
   const NONE: readonly Diagnostic[] = [];
   /** What is said of one step; the same nothing for every step that nothing is said of. */
@@ -255,6 +278,7 @@
           parameters={view.parameters}
           picture={pictureOf(step.id)}
           reading={pins.of(tapKey(strand.id, step.id))}
+          cost={session.costs ? shareOfStep(step.id) : null}
           spread={spreadOf(i)}
           mistakes={mistakesOf(step.id)}
           notes={ofStep(view.notes, step.id)}

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import type { Step, Strand } from '#core/document/shader.ts';
+  import type { Checking } from '../checks/checking.svelte.ts';
   import type { PinWatch } from '../pins/watchPins.svelte.ts';
   import type { Pictures } from '../pictures.svelte.ts';
   import type { ScorePart, Session } from '../state/session.svelte.ts';
@@ -18,11 +19,12 @@
     score: ScorePart;
     pictures: Pictures;
     pins: PinWatch;
+    checking: Checking;
     onexpose: (step: Step, argument: string) => void;
     oncode: (step: string) => void;
     onfold: (strand: string) => void;
   }
-  let { session, score, pictures, pins, onexpose, oncode, onfold }: Props = $props();
+  let { session, score, pictures, pins, checking, onexpose, oncode, onfold }: Props = $props();
   // svelte-ignore state_referenced_locally
   const view = createScoreView(session, () => score);
 
@@ -68,6 +70,7 @@
           {view}
           {pictures}
           {pins}
+          {checking}
           {strand}
           {index}
           {onexpose}

@@ -49,6 +49,13 @@ test('a script is completed with materials, their parameters, and the sandbox’
   for (const word of ['material', 'onTick', 'onKey', 'isHeld', 'random', 'log'])
     assert.ok(words.includes(word), word);
   assert.equal(at(source, `${script}|`), null);
+  const set = completeScript(
+    () => [],
+    () => ({ prop: ['Bell', 'Clapper'], cue: ['toll'], flourish: ['Sweep'] }),
+  );
+  assert.deepEqual(labels(at(set, "prop('B|")), ['Bell', 'Clapper']);
+  assert.deepEqual(labels(at(set, "cue('|")), ['toll']);
+  assert.ok(labels(at(set, "const c = cue('toll');\nc.|")).includes('play'));
 });
 
 test('an argument offers what its word may go on as, and writes over that word only', () => {

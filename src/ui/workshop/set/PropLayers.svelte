@@ -21,6 +21,13 @@
   }
   const LAYERS: readonly Layer[] = [
     {
+      mark: 'passable',
+      word: 'solid',
+      on: 'Make solid',
+      off: 'Let the walker through',
+      title: 'Whether the walker stands on it and is stopped by it',
+    },
+    {
       mark: 'shadowless',
       word: 'shadow',
       on: 'Give a shadow to',

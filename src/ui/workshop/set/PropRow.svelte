@@ -1,6 +1,7 @@
 <script lang="ts">
   import { DropdownMenu } from 'bits-ui';
   import type { Prop } from '#core/document/project.ts';
+  import { changeProps } from '#core/edits/stageEdits.ts';
   import { MESH_KINDS, type MadeRecipe, type MeshRecipe } from '#core/meshes/makeMesh.ts';
   import { meshStarter } from '#core/meshes/meshStarter.ts';
   import { chordOf, chordText } from '../commands/chords.ts';
@@ -16,6 +17,7 @@
   import PivotPicker from './PivotPicker.svelte';
   import PropLayers from './PropLayers.svelte';
   import PropPlace from './PropPlace.svelte';
+  import { renameThing } from './renameThing.ts';
   import SetCard from './SetCard.svelte';
   import SetRow from './SetRow.svelte';
 
@@ -94,7 +96,13 @@
     if (session.propToName !== prop.id) return;
     const name = field.value.trim();
     session.nameProp(null);
-    if (name && name !== prop.name) change(`Rename ${prop.name}`, (each) => ({ ...each, name }));
+    if (name && name !== prop.name && session.stage)
+      renameThing(
+        session,
+        'prop',
+        [prop.name, name],
+        changeProps(session.stage, [prop.id], `Rename ${prop.name}`, (each) => ({ ...each, name })),
+      );
   };
 </script>
 

@@ -6,6 +6,7 @@ import { chordOf } from '../commands/chords.ts';
 import { commandFor } from '../commands/command.ts';
 import { HANDLES, ON_PROP, type PropDeed } from '../commands/onProp.ts';
 import { propsInHand } from '../state/propsInHand.ts';
+import type { Rehearsal } from '../rehearsal.svelte.ts';
 import type { Session } from '../state/session.svelte.ts';
 import { addPin } from '../pins/doToPin.ts';
 import { doToProps, dressProps, nudgeProps } from './doToProp.ts';
@@ -47,7 +48,17 @@ const wayOf = (event: KeyboardEvent): readonly [number, number, number] | undefi
 };
 
 /** What the stage’s canvas hears: what is pressed is taken in hand, keys do to it, a material dropped is given to it. */
-export const createStageHands = (session: Session, stage: () => Stage | null, isPlaying: () => boolean) => {
+export const createStageHands = (
+  session: Session,
+  stage: () => Stage | null,
+  rehearsal: Pick<Rehearsal, 'running' | 'input' | 'followsPointer'>,
+) => {
+  const hit = (event: MouseEvent) => {
+    const { left, top } = (event.currentTarget as HTMLElement).getBoundingClientRect();
+    return stage()?.hitAt(event.clientX - left, event.clientY - top) ?? null;
+  };
+  /** Where the pointer was last looked at: a rehearsal that follows it hears of it once a frame. */
+  let looking = false;
   let pressed: { readonly x: number; readonly y: number } | null = null;
   const under = (event: MouseEvent): string | null => {
     const { left, top } = (event.currentTarget as HTMLElement).getBoundingClientRect();
@@ -59,10 +70,14 @@ export const createStageHands = (session: Session, stage: () => Stage | null, is
       (event.currentTarget as HTMLElement).focus({ preventScroll: true });
     },
     onpointerup: (event: PointerEvent): void => {
-      if (!pressed || isPlaying()) return;
+      if (!pressed) return;
       const moved = Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y);
       pressed = null;
       if (moved > STILL) return;
+      if (rehearsal.running) {
+        rehearsal.input({ kind: 'click', hit: hit(event) });
+        return;
+      }
       if (session.pinning) {
         const { left, top } = (event.currentTarget as HTMLElement).getBoundingClientRect();
         const spot = stage()?.pinAt(event.clientX - left, event.clientY - top);
@@ -82,8 +97,30 @@ export const createStageHands = (session: Session, stage: () => Stage | null, is
       if (!more) session.holdProps([found]);
       else session.holdProps(session.props.includes(found) ? others : [...others, found]);
     },
+    onpointermove: (event: PointerEvent): void => {
+      if (!rehearsal.running || !rehearsal.followsPointer || event.buttons || looking) return;
+      looking = true;
+      const canvas = event.currentTarget as HTMLElement;
+      const { clientX, clientY } = event;
+      requestAnimationFrame(() => {
+        looking = false;
+        const { left, top } = canvas.getBoundingClientRect();
+        if (rehearsal.running)
+          rehearsal.input({
+            ...{ kind: 'pointer', hit: stage()?.hitAt(clientX - left, clientY - top) ?? null },
+          });
+      });
+    },
+    onblur: (): void => void stage()?.walkKey(null, false),
+    onkeyup: (event: KeyboardEvent): void => void stage()?.walkKey(event.code, false),
     onkeydown: (event: KeyboardEvent): void => {
-      if (isPlaying()) return;
+      if (rehearsal.running) return;
+      const plain = !event.ctrlKey && !event.metaKey && !event.altKey;
+      if (session.walking && plain && stage()?.walkKey(event.code, true)) {
+        event.preventDefault();
+        event.stopPropagation();
+        return;
+      }
       const here = { props: propsInHand(session), do: (deed: PropDeed) => doToProps(session, deed) };
       const command = commandFor([...ON_PROP, ...HANDLES], chordOf(event), here);
       const way = wayOf(event);

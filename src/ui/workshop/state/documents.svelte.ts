@@ -94,7 +94,7 @@ export const createDocuments = (
    * @param label what undo calls it; null where it is not undone by itself
    * @throws Error with the server's sentence
    */
-  const commit = async (label: string | null, changes: readonly PartChange[]): Promise<void> => {
+  const commitNow = async (label: string | null, changes: readonly PartChange[]): Promise<void> => {
     if (busy) throw new Error('The last change is still being saved; try again in a moment.');
     const ids = changes.map(partOfChange);
     busy = new Set(ids);
@@ -121,9 +121,37 @@ export const createDocuments = (
       busy = null;
     }
   };
+  const commit: typeof commitNow = async (label, changes) => {
+    try {
+      await commitNow(label, changes);
+    } catch (error) {
+      // What was to be undone did not happen: another deed would go in its place.
+      if (!busy) awaited = [];
+      throw error;
+    }
+    turnOn();
+  };
   const takeOut = (id: string) => {
     saver.forget(id);
     events.removed(id);
+  };
+
+  /** What is to be undone and done again once the server has what is on its way. */
+  let awaited: ('back' | 'forth')[] = [];
+  const turn = (way: 'back' | 'forth'): void => {
+    if (busy) {
+      awaited.push(way);
+      return;
+    }
+    const taken = way === 'back' ? takeUndo(history) : takeRedo(history);
+    if (taken) replay(taken, way);
+  };
+  const turnOn = (): void => {
+    const [way, ...later] = awaited;
+    if (!way || busy) return;
+    awaited = later;
+    turn(way);
+    turnOn();
   };
 
   /** Does a deed again, or takes it back; what is over several parts is first done by the server. */
@@ -134,14 +162,19 @@ export const createDocuments = (
     const { deed } = taken;
     if (deed.kind === 'project') {
       const before = history;
-      commit(null, deed[way]).then(
+      void commitNow(null, deed[way]).then(
         // What was done to other parts meanwhile stands; this can then not be done again.
-        () =>
-          (history =
+        () => {
+          history =
             history === before
               ? taken.history
-              : { done: history.done.filter((each) => each !== deed), undone: [] }),
-        (error: unknown) => events.refused((error as Error).message),
+              : { done: history.done.filter((each) => each !== deed), undone: [] };
+          turnOn();
+        },
+        (error: unknown) => {
+          awaited = [];
+          events.refused((error as Error).message);
+        },
       );
       return;
     }
@@ -244,13 +277,7 @@ export const createDocuments = (
     get canRedo() {
       return history.undone.at(-1)?.label ?? null;
     },
-    undo: () => {
-      const taken = takeUndo(history);
-      if (taken) replay(taken, 'back');
-    },
-    redo: () => {
-      const taken = takeRedo(history);
-      if (taken) replay(taken, 'forth');
-    },
+    undo: () => turn('back'),
+    redo: () => turn('forth'),
   };
 };

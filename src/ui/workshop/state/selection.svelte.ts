@@ -1,3 +1,4 @@
+import type { Walking } from '#stage/walk.ts';
 import { SvelteSet } from 'svelte/reactivity';
 import type { Part, PartOf, Project } from '#core/document/project.ts';
 import { partsOf, setsOf } from '#core/document/project.ts';
@@ -7,6 +8,7 @@ import { keepFlag, readFlag } from './flags.ts';
 import type { Shown, Tab } from './views.ts';
 
 const WRAPS = 'wicked-veil.wraps';
+const COSTS = 'wicked-veil.costs';
 
 /** The material of the first thing in a set: what an author most likely came for. */
 const firstMaterial = (set: PartOf<'stage'> | undefined): string | null =>
@@ -27,10 +29,15 @@ export const createSelection = (project: Project, parts: () => ReadonlyMap<strin
   /** The pin that is read in the score, and whether a press on the stage puts one. */
   let pin = $state<string | null>(setsOf(project)[0]?.body.pins?.[0]?.id ?? null);
   let pinning = $state(false);
+  /** The reference picture in hand, and whether all of them are hidden. */
+  let reference = $state<string | null>(null);
+  let hidesReferences = $state(false);
   /** What the camera is asked to frame. */
   let framing = $state.raw<readonly string[] | null>(null);
   /** The set’s camera is asked to stand where the stage is seen from now. */
   let takingView = $state(false);
+  /** The stage is walked on, in place of turned round. */
+  let walking = $state<Walking>(false);
   /** The motif that is worked on instead of the material's shader. */
   let motifId = $state<string | null>(null);
   let shown = $state.raw<Shown>({ kind: 'finished' });
@@ -43,6 +50,10 @@ export const createSelection = (project: Project, parts: () => ReadonlyMap<strin
   let toName = $state<string | null>(null);
   /** Strands go on in a second line where they are longer than the score is wide. */
   let wraps = $state(readFlag(WRAPS));
+  /** How a tap’s numbers are spread is shown beside it. */
+  let histogram = $state(false);
+  /** Step cards show their share of what the shader costs. */
+  let costs = $state(readFlag(COSTS));
 
   const list = $derived([...parts().values()]);
   const materials = $derived(partsOf({ parts: list }, 'material'));
@@ -103,6 +114,7 @@ export const createSelection = (project: Project, parts: () => ReadonlyMap<strin
       setId = id;
       scriptId = null;
       props = [];
+      walking = false;
       pin = sets.find((each) => each.id === id)?.body.pins?.[0]?.id ?? null;
       const first = firstMaterial(sets.find((each) => each.id === id));
       if (first !== null) materialId = first;
@@ -165,11 +177,30 @@ export const createSelection = (project: Project, parts: () => ReadonlyMap<strin
     setPinning: (on: boolean) => {
       pinning = on;
     },
+    get reference() {
+      return reference;
+    },
+    holdReference: (id: string | null) => {
+      reference = id;
+      if (id !== null) hidesReferences = false;
+    },
+    get hidesReferences() {
+      return hidesReferences;
+    },
+    setHidesReferences: (on: boolean) => {
+      hidesReferences = on;
+    },
     get takingView() {
       return takingView;
     },
     askTakeView: (on = true) => {
       takingView = on;
+    },
+    get walking() {
+      return walking;
+    },
+    setWalking: (how: Walking) => {
+      walking = how;
     },
     get framing() {
       return framing;
@@ -249,6 +280,19 @@ export const createSelection = (project: Project, parts: () => ReadonlyMap<strin
     setWraps: (on: boolean) => {
       wraps = on;
       keepFlag(WRAPS, on);
+    },
+    get histogram() {
+      return histogram;
+    },
+    setHistogram: (on: boolean) => {
+      histogram = on;
+    },
+    get costs() {
+      return costs;
+    },
+    setCosts: (on: boolean) => {
+      costs = on;
+      keepFlag(COSTS, on);
     },
   };
 };

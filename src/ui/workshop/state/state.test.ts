@@ -158,6 +158,32 @@ test('parts are added and deleted as one deed, here once the server has them; me
   assert.equal(selection.score?.id, 'velvet', 'what is gone is not looked at');
 });
 
+test('undo pressed while something is on its way follows it, press by press', async () => {
+  const here = open();
+  const { documents, told } = here;
+  const motif = (id: string) =>
+    newPart('motif', id, id, {
+      ...{ format: 'wicked-veil/motif', version: 1, description: '', parameters: [], strands: [] },
+      outputs: [{ id: 'o', name: 'out', expression: '1.0' }],
+    } as never);
+  await documents.commit('Add one', [{ op: 'add', part: motif('one') }]);
+  await documents.commit('Add two', [{ op: 'add', part: motif('two') }]);
+  documents.undo();
+  documents.undo();
+  documents.redo();
+  for (let i = 0; i < 8; i += 1) await new Promise((resolve) => setTimeout(resolve));
+  assert.deepEqual([told, documents.canUndo, documents.canRedo], [[], 'Add one', 'Add two']);
+  assert.deepEqual([documents.parts.has('one'), documents.parts.has('two')], [true, false]);
+  let refuse = (): void => undefined;
+  here.wait(new Promise((_, reject) => (refuse = () => reject(new Error('The server refused this.')))));
+  const failing = documents.commit('Add three', [{ op: 'add', part: motif('three') }]);
+  documents.undo();
+  refuse();
+  await assert.rejects(failing);
+  await new Promise((resolve) => setTimeout(resolve));
+  assert.equal(documents.canUndo, 'Add one', 'what did not happen takes nothing else with it');
+});
+
 test('what is in hand: several steps are chosen, and another material begins anew', () => {
   const { selection } = open();
   selection.select('a');

@@ -33,6 +33,17 @@ export const createValues = (
       ? materials().flatMap(({ id }) => (isShared(id, parameter) ? [id] : []))
       : [material];
 
+  /** Writes by the materials they reach. */
+  const gathered = (writes: readonly Write[]) => {
+    const layer = new Map<string, Map<string, ParameterValue>>();
+    for (const { material, parameter, value } of writes)
+      for (const id of reached(material, parameter)) {
+        const own = layer.get(id) ?? new Map<string, ParameterValue>();
+        layer.set(id, own.set(parameter, value));
+      }
+    return layer;
+  };
+
   return {
     /** What a material's parameters are driven to, and by whom. */
     of: (material: string): ReadonlyMap<string, Drive> => driven.get(material) ?? NOTHING,
@@ -48,6 +59,16 @@ export const createValues = (
         for (const id of reached(material, parameter))
           layer.set(id, new Map(layer.get(id)).set(parameter, value));
       layers = { ...layers, [by]: layer };
+    },
+    /** All that one of the drivers drives now; what it drove before and does not any more is let go. */
+    put: (by: Driver, writes: readonly Write[]): void => {
+      if (!writes.length && !layers[by]) return;
+      layers = { ...layers, [by]: writes.length ? gathered(writes) : undefined };
+    },
+    /** What materials' parameters would be driven to by these writes alone. */
+    asDriven: (writes: readonly Write[]): ((material: string) => ReadonlyMap<string, Drive>) => {
+      const alone = resolveValues({ script: gathered(writes) });
+      return (material) => alone.get(material) ?? NOTHING;
     },
     clear: (...drivers: readonly Driver[]): void => {
       if (drivers.some((by) => layers[by]))

@@ -4,17 +4,30 @@
   import { toast } from 'svelte-sonner';
   import { driveRange } from '#core/edits/driveRange.ts';
   import { drivenRange, sweptCsv, sweptSentences } from '#core/taps/sweep.ts';
+  import { mapCsv } from '#core/taps/sweepMap.ts';
   import Chart from '../../parts/Chart.svelte';
   import type { ChartLook } from '../../parts/chartLook.ts';
   import { download } from '../../parts/download.ts';
   import NumberField from '../../parts/NumberField.svelte';
+  import { addGuarantee } from '#core/edits/checkEdits.ts';
+  import type { Checking } from '../checks/checking.svelte.ts';
+  import { newId } from '../../parts/newId.ts';
   import { commitDeed } from '../parts/doToPart.ts';
   import type { Session } from '../state/session.svelte.ts';
-  import { SAMPLES, type Sweeping } from './sweeping.svelte.ts';
+  import SweepMap from './SweepMap.svelte';
+  import { ALONG, SAMPLES, type Sweeping } from './sweeping.svelte.ts';
 
-  let { session, sweeping }: { session: Session; sweeping: Sweeping } = $props();
+  let { session, sweeping, checking }: { session: Session; sweeping: Sweeping; checking: Checking } =
+    $props();
 
   const parameter = $derived(sweeping.parameter);
+  const total = $derived(sweeping.second ? ALONG * ALONG : SAMPLES);
+  /** What else can be gone over beside it. */
+  const others = $derived(
+    session.document?.parameters.filter(
+      ({ id, kind }) => (kind === 'float' || kind === 'int') && id !== parameter?.id,
+    ) ?? [],
+  );
   const swept = $derived(sweeping.swept);
   const unit = $derived(parameter?.unit ?? '');
   let measure = $state<'share' | 'brightest' | 'change'>('share');
@@ -75,6 +88,37 @@
       toast(`${driven} goes from 0 to 1 now; a script that drives it has to as well.`);
     });
   };
+  /** What the sweep found at its ends, as guarantees: at where nothing shows, and at where all of it does. */
+  const ends = $derived.by(() => {
+    if (!swept || !parameter) return [];
+    const { nothing, whole } = swept;
+    const at = (x: number, inwards: number): number => Number((x + inwards).toFixed(3));
+    /** The span's own end that lies inside the range, a thousandth within it, else its other. */
+    const inner = (span: { readonly from: number; readonly to: number }): number =>
+      span.from <= sweeping.from ? at(span.to, -1e-3) : at(span.from, 1e-3);
+    return [
+      ...(nothing[0] ? [{ shows: 'nothing' as const, at: inner(nothing[0]) }] : []),
+      ...(whole[0] ? [{ shows: 'all' as const, at: inner(whole[0]) }] : []),
+    ];
+  });
+  const promise = () => {
+    const { shader } = session;
+    if (!shader || !parameter) return;
+    const { id: of } = parameter;
+    for (const end of ends) {
+      const { shader: now } = session;
+      session.apply(
+        addGuarantee(now!, {
+          ...{ id: `guarantee-${newId()}`, kind: 'shows', parameter: of, ...end },
+          ...(sweeping.strand === null ? {} : { strand: sweeping.strand }),
+        }),
+      );
+    }
+    session.settle();
+    toast(
+      `${ends.length === 1 ? 'A guarantee is' : `${ends.length} guarantees are`} kept with ${shader.name}.`,
+    );
+  };
 </script>
 
 <section class="flex h-full flex-col border-l border-rule bg-page" aria-label="Sweep">
@@ -84,9 +128,9 @@
     <span class="ml-auto text-second"
       >{sweeping.share === null
         ? swept
-          ? `${SAMPLES} of ${SAMPLES}`
+          ? `${total} of ${total}`
           : ''
-        : `${Math.round(sweeping.share * SAMPLES)} of ${SAMPLES}`}</span
+        : `${Math.round(sweeping.share * total)} of ${total}`}</span
     >
     {#if sweeping.share !== null}
       <button class="text-second underline hover:text-ink" onclick={sweeping.cancel}>Cancel</button>
@@ -130,9 +174,43 @@
         </select></label
       >
     </div>
+    {#if others.length}
+      <label class="flex items-center gap-1.5 pt-1 text-[12px] text-third"
+        >over two, with <select
+          class="max-w-40 bg-transparent text-ink"
+          value={sweeping.second?.id ?? ''}
+          onchange={(event) => sweeping.setSecond(event.currentTarget.value || null)}
+        >
+          <option value="">none other</option>
+          {#each others as each (each.id)}<option value={each.id}>{each.name}</option>{/each}
+        </select></label
+      >
+    {/if}
     {#if sweeping.refusal}
       <p class="py-3 text-oxblood" role="alert">{sweeping.refusal}</p>
       <button class="btn" onclick={sweeping.run}>Sweep again</button>
+    {:else if sweeping.map && sweeping.second && parameter}
+      {@const second = sweeping.second}
+      {@const map = sweeping.map}
+      <div class="pt-2"><SweepMap {map} first={parameter.name} second={second.name} /></div>
+      <p class="py-1 text-[12px] text-third">
+        {parameter.name} to the right, {second.name} upwards; darker shows more, hatched is nothing, limelight all
+        of it.
+      </p>
+      {#if sweeping.isPast}
+        <p class="text-second">
+          The shader is another since. <button class="underline" onclick={sweeping.run}>Sweep again</button>
+        </p>
+      {/if}
+      <button
+        class="btn"
+        onclick={() =>
+          download(
+            `${parameter.name}-${second.name}.csv`,
+            'text/csv',
+            mapCsv(map, parameter.name, second.name),
+          )}>CSV</button
+      >
     {:else if swept && config}
       <select
         class="mt-2 bg-transparent text-[12px] text-third"
@@ -163,13 +241,35 @@
         >
         <button
           class="btn"
+          disabled={!ends.length}
+          title={ends.length
+            ? ends
+                .map((end) => `At ${told(end.at)} ${end.shows === 'nothing' ? 'nothing' : 'all of it'} shows`)
+                .join('; ')
+            : 'It has no end here to keep to'}
+          onclick={promise}>Make a guarantee</button
+        >
+        <button
+          class="btn"
           onclick={() =>
             parameter && download(`${parameter.name}-sweep.csv`, 'text/csv', sweptCsv(swept, parameter.name))}
           >CSV</button
         >
       </div>
+      {#if checking.kept.length}
+        <h3 class="pt-1 text-second">Guarantees</h3>
+        <ul class="pb-2">
+          {#each checking.kept as { id, sentence, holds, figure } (id)}
+            <li class="flex items-baseline gap-2" class:text-oxblood={holds === false}>
+              <span class="w-3 flex-none">{holds === null ? '–' : holds ? '✓' : '✕'}</span>
+              <span class="min-w-0 flex-1">{sentence}</span>
+              <span class="mono text-second">{figure}</span>
+            </li>
+          {/each}
+        </ul>
+      {/if}
     {:else}
-      <p class="py-3 text-second">Looking at {SAMPLES} values…</p>
+      <p class="py-3 text-second">Looking at {total} values…</p>
     {/if}
   </div>
 </section>

@@ -1,12 +1,15 @@
 import { packProgram } from '#core/program/packProgram.ts';
 import type { Parameter } from '#core/document/shader.ts';
 import { sweptStrands, type Swept } from '#core/taps/sweep.ts';
+import type { SweptMap } from '#core/taps/sweepMap.ts';
 import type { FromSweeper, ToSweeper } from '#workers/sweep.worker.ts';
 import type { PinWatch } from '../pins/watchPins.svelte.ts';
 import type { Session } from '../state/session.svelte.ts';
 
 /** How many values of the parameter are looked at. */
 export const SAMPLES = 64;
+/** And along each of two. */
+export const ALONG = 20;
 
 /** A parameter's run through its range: what is asked, how far it is, and what it found. */
 export const createSweeping = (session: Session, pins: PinWatch) => {
@@ -17,6 +20,9 @@ export const createSweeping = (session: Session, pins: PinWatch) => {
   let strand = $state<string | null>(null);
   let share = $state<number | null>(null);
   let swept = $state.raw<Swept | null>(null);
+  /** A second parameter, by id, and how much shows over both. */
+  let second = $state<string | null>(null);
+  let map = $state.raw<SweptMap | null>(null);
   /** What it was found of, so that a later change can be told. */
   let of = $state.raw<unknown>(null);
   let refusal = $state<string | null>(null);
@@ -31,6 +37,7 @@ export const createSweeping = (session: Session, pins: PinWatch) => {
     end();
     refusal = sentence;
   };
+  const other = $derived(session.document?.parameters.find((each) => each.id === second) ?? null);
   const found = $derived(session.document?.parameters.find((each) => each.id === parameter) ?? null);
 
   /** What a parameter changes and one number tells. */
@@ -44,6 +51,7 @@ export const createSweeping = (session: Session, pins: PinWatch) => {
     end();
     refusal = null;
     swept = null;
+    map = null;
     const good = session.shaderState?.good;
     if (!found || session.openMotif) return;
     if (found.kind !== 'float' && found.kind !== 'int')
@@ -64,7 +72,8 @@ export const createSweeping = (session: Session, pins: PinWatch) => {
       else if ('refused' in data) refuse(data.refused);
       else {
         end();
-        swept = data.swept;
+        if ('map' in data) ({ map } = data);
+        else ({ swept } = data);
         of = good.program;
       }
     };
@@ -73,7 +82,9 @@ export const createSweeping = (session: Session, pins: PinWatch) => {
       refuse(`The sweep stopped: ${event.message}.`);
     };
     worker.postMessage({
-      ...{ program: packProgram(good.program).packed, parameter: found.name, from, to, samples: SAMPLES },
+      ...{ program: packProgram(good.program).packed, parameter: found.name, from, to },
+      samples: other ? ALONG : SAMPLES,
+      second: other && { parameter: other.name, from: other.min, to: other.max },
       ...{ strand: strand ?? undefined, ...standing },
     } satisfies ToSweeper);
   };
@@ -100,17 +111,29 @@ export const createSweeping = (session: Session, pins: PinWatch) => {
     get swept() {
       return swept;
     },
+    get second() {
+      return other;
+    },
+    /** Sweeps over both; null for one alone. */
+    setSecond: (id: string | null): void => {
+      second = id;
+      run();
+    },
+    get map() {
+      return map;
+    },
     get refusal() {
       return refusal;
     },
     /** True where the shader is another since. */
     get isPast() {
-      return swept !== null && session.shaderState?.good?.program !== of;
+      return (swept !== null || map !== null) && session.shaderState?.good?.program !== of;
     },
     /** Begins with a parameter's own range and a little beyond. */
     begin: (asked: Parameter): void => {
       const beyond = asked.kind === 'float' ? (asked.max - asked.min) * 0.2 : 0;
       parameter = asked.id;
+      second = null;
       from = Number((asked.min - beyond).toPrecision(6));
       to = Number((asked.max + beyond).toPrecision(6));
       const surface = session.shader?.body.surface;

@@ -1,0 +1,82 @@
+import assert from 'node:assert/strict';
+import { readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { test } from 'node:test';
+import Ajv2020 from 'ajv/dist/2020.js';
+import { zipSync } from 'fflate';
+import { closureOf } from '#core/document/closure.ts';
+import type { StageDocument } from '#core/document/project.ts';
+import { archiveFiles, type PackedPart } from '#core/handover/archive.ts';
+import { keptInput, type ExportedTake } from '#core/time/takes.ts';
+import { playhouse } from '#demo/playhouse.ts';
+import { playTake } from '#script/playTake.ts';
+import { startOf } from '#script/startOf.ts';
+import { folder, veil } from './veil.testing.ts';
+
+const prelude = readFileSync('src/script/prelude.js', 'utf8');
+const SET = 'ghost-light';
+
+/** The ghost light with a take of its kindling, as an archive; its set changed after that as told. */
+const archive = async (name: string, change: (set: StageDocument) => StageDocument): Promise<string> => {
+  const parts = closureOf(playhouse().parts as unknown as PackedPart[], SET);
+  const inputs = [
+    keptInput(10, { kind: 'down', code: 'KeyE' }),
+    keptInput(200, { kind: 'down', code: 'KeyQ' }),
+  ];
+  const of = { ticks: 300, seed: 1, inputs };
+  const work = playTake(of, { ...startOf(parts, SET), prelude });
+  let step = await work.next();
+  while (!step.done) step = await work.next();
+  const { marks } = step.value;
+  const take = { format: 'wicked-veil/take', version: 1, set: SET, ...of, marks } as const;
+  const packed = [
+    ...parts.map((each) => (each.id === SET ? { ...each, body: change(each.body as StageDocument) } : each)),
+    { id: 'take-1', kind: 'take', name: 'Kindled', body: take },
+  ] as PackedPart[];
+  const file = join(folder, name);
+  writeFileSync(file, zipSync(Object.fromEntries(archiveFiles('Playhouse', packed, new Map()))));
+  return file;
+};
+
+test('veil rehearse plays a take as the workshop does, and says from when on a changed cue differs', async () => {
+  const same = await archive('same.zip', (set) => set);
+  const told = veil('rehearse', same, '--take', 'Kindled');
+  assert.equal(told.status, 0, told.err);
+  assert.match(told.out, /^Kindled: 5\.00 s, every number as it was, /);
+  const values = join(folder, 'values.json');
+  assert.equal(veil('rehearse', same, '--values', values).status, 0);
+  const written = JSON.parse(readFileSync(values, 'utf8')) as ExportedTake;
+  const schema = JSON.parse(readFileSync('static/schema/take-values-1.schema.json', 'utf8')) as object;
+  const valid = new Ajv2020().compile(schema);
+  assert.ok(valid(written), JSON.stringify(valid.errors));
+  assert.equal(valid({ ...written, changes: [{ tick: 0, values: { x: ['one'] } }] }), false);
+  // Two and a half seconds after E the radius is at the cue’s end.
+  const radius = written.changes
+    .filter(({ tick }) => tick <= 160)
+    .findLast((each) => each.values['painted-mural radius']);
+  assert.deepEqual(radius!.values['painted-mural radius'], [1.75]);
+  assert.match(veil('rehearse', same, '--values', values).err, /is there already; --force/);
+
+  const changed = await archive('changed.zip', (set) => ({
+    ...set,
+    cues: set.cues!.map((cue) => ({
+      ...cue,
+      tracks: cue.tracks.map((track) =>
+        track.id === 'dim-radius'
+          ? { ...track, keys: track.keys.with(-1, { ...track.keys.at(-1)!, value: [0.3] }) }
+          : track,
+      ),
+    })),
+  }));
+  const differs = veil('rehearse', changed);
+  assert.equal(differs.status, 1);
+  // It was started at 200 ticks; at four seconds it is seen.
+  assert.match(differs.err, /Kindled: At 4\.00 s radius of Painted mural is \S+, and was \S+\./);
+  assert.match(
+    veil('rehearse', same, '--take', 'Kindle').err,
+    /--take should be one of Kindled, not “Kindle”/,
+  );
+  assert.match(veil('rehearse', 'docs').err, /neither a project’s archive nor the folder/);
+  const none = await archive('none.zip', (set) => set);
+  assert.equal(veil('rehearse', none, '--json').status, 0);
+});

@@ -1,0 +1,348 @@
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { FIRST_BUDGETS } from '../document/budgets.ts';
+import { newPart, type PartOf, type StageDocument } from '../document/project.ts';
+import { applyPatches } from '../document/patch.ts';
+import { sketchParameter as parameter, sketchShader } from '../document/sketch.ts';
+import type { Parameter, ShaderDocument } from '../document/shader.ts';
+import type { Picture } from '../evaluate/points/points.ts';
+import { NO_MOTIFS } from '../document/motif.ts';
+import { thingsIn, usesIn } from '../../script/usesIn.ts';
+import { CHECKS, findAll } from './findAll.ts';
+import { givenBy, lookInto } from './lookInto.ts';
+import type { Scene } from './scene.ts';
+import { standingIn, uvSquare } from './standing.ts';
+import type { Worn } from './worn.ts';
+
+type Outputs = ShaderDocument['surface']['outputs'];
+type Strands = Parameters<typeof sketchShader>[0];
+const shaderPart = (body: ShaderDocument) => newPart('shader', 'sh', 'Veil', body) as PartOf<'shader'>;
+const value = (x: string) => [['value', { x }] as const];
+const float = (name: string, min: number, max: number): Parameter =>
+  parameter(name, 'float', [(min + max) / 2], { min, max });
+const texture = parameter('tile', 'texture', []);
+const blended = { lit: false, alphaMode: 'blended', depthWrite: false } as const;
+
+const setPart = (more: Partial<StageDocument> = {}): PartOf<'stage'> =>
+  newPart('stage', 'set', 'Wings', {
+    ...{ format: 'wicked-veil/stage', version: 1, lights: [], ambientUp: [1, 1, 1], ambientDown: [0, 0, 0] },
+    ...{ camera: { position: [0, 0, 4], target: [0, 0, 0], fieldOfView: 40 }, exposure: 1 },
+    bloom: { threshold: 1, intensity: 0.5 },
+    props: [
+      {
+        ...{ id: 'cloth', name: 'Cloth', material: 'm', position: [0, 0, 0], rotation: [0, 0, 0] },
+        mesh: { kind: 'plane', size: [2, 2], divisions: [4, 4] },
+      },
+    ],
+    ...more,
+  } as StageDocument) as PartOf<'stage'>;
+const material = newPart('material', 'm', 'Gauze', {
+  ...{ format: 'wicked-veil/material', version: 1, shader: 'sh', values: {} },
+}) as PartOf<'material'>;
+
+interface Given {
+  readonly pictures?: readonly (readonly [string, Picture])[];
+  readonly set?: PartOf<'stage'> | null;
+  readonly script?: string;
+}
+const sceneOf = (body: ShaderDocument, { pictures = [], set = null, script }: Given = {}): Scene => {
+  const part = shaderPart(body);
+  const given = givenBy(body.parameters);
+  const worn: Worn = {
+    material: { id: 'm', name: 'Gauze' },
+    prop: set ? { id: 'cloth', name: 'Cloth' } : null,
+    standing: (set && standingIn(set.body, 'cloth')) ?? uvSquare(),
+    given: { ...given, pictures: new Map([...given.pictures!, ...pictures]) },
+  };
+  const subject = lookInto(part, NO_MOTIFS, [worn]);
+  assert.ok(subject, 'it compiles');
+  const played = newPart('script', 'play', 'Play', {
+    ...{ format: 'wicked-veil/script', version: 1, source: script ?? '' },
+  }) as PartOf<'script'>;
+  return {
+    ...{ subjects: [subject], set, materials: [material], shaders: [part] },
+    script: script === undefined ? null : { part: played, uses: usesIn(script), things: thingsIn(script) },
+    ...{ scripted: new Set(), budget: FIRST_BUDGETS[0]! },
+  };
+};
+const told = (scene: Scene, check: string) => findAll(scene).filter((each) => each.check === check);
+
+const found = new Set<string>();
+/** One that has the fault and one that has not; where there is a fix, what it leaves has the fault no more. */
+const both = (
+  check: string,
+  bad: readonly [ShaderDocument, Given?],
+  good: readonly [ShaderDocument, Given?],
+) => {
+  const [body, given] = bad;
+  const list = told(sceneOf(body, given), check);
+  assert.equal(list.length, 1, `${check}: ${JSON.stringify(list)}`);
+  found.add(check);
+  const [one] = list;
+  assert.ok(one!.message.length > 20 && !/undefined|NaN|object/.test(one!.message), one!.message);
+  assert.deepEqual(told(sceneOf(...good), check), [], `${check}, of what is right`);
+  if (one!.fix) {
+    const { part, patches } = one!.fix;
+    if (part === 'sh')
+      assert.deepEqual(told(sceneOf(applyPatches(body, patches).document, given), check), []);
+    else if (part === 'set') {
+      const set = { ...given!.set!, body: applyPatches(given!.set!.body, patches).document };
+      assert.deepEqual(told(sceneOf(body, { ...given, set }), check), []);
+    } else {
+      const { source } = applyPatches({ source: given!.script! }, patches).document;
+      assert.deepEqual(told(sceneOf(body, { ...given, script: source }), check), []);
+    }
+  }
+  return one!;
+};
+const shader = (
+  strands: Strands,
+  outputs: Outputs,
+  parameters: readonly Parameter[] = [],
+  settings: object = {},
+) => sketchShader(strands, outputs, parameters, settings);
+
+test('names that nothing reads, by no script either', () => {
+  const used = shader({ mask: value('uv.x') }, { emission: 'vec3(mask)' });
+  both('unused-name', [shader({ mask: value('uv.x') }, {})], [used]);
+  both('unused-name', [shader({}, {}, [float('burn', 0, 1)])], [used]);
+  const scene = sceneOf(shader({}, {}, [float('burn', 0, 1)]));
+  assert.deepEqual(told({ ...scene, scripted: new Set(['burn']) }, 'unused-name'), []);
+});
+
+test('numbers that leave where they mean something are told with what they came to', () => {
+  const [over] = [
+    both(
+      'unclamped-opacity',
+      [shader({ mask: value('uv.x * burn') }, { opacity: 'mask' }, [float('burn', 0, 2)], blended)],
+      [shader({ mask: value('uv.x * burn') }, { opacity: 'mask' }, [float('burn', 0, 1)], blended)],
+    ),
+  ];
+  assert.match(over.message, /^The opacity is (1\.9\d|2\.00) with burn at 2 on Gauze\.$/);
+  both(
+    'zero-divisor',
+    [shader({ a: value('uv.x / width') }, { emission: 'vec3(a)' }, [float('width', 0, 1)])],
+    // Its two sides move together: the width never is 0.
+    [
+      shader(
+        { a: [...value('uv.x'), ['smoothstep', { low: '1.0 - width', high: '1.2 - width' }]] },
+        { emission: 'vec3(a)' },
+        [float('width', 0, 1)],
+      ),
+    ],
+  );
+  both(
+    'negative-power',
+    [shader({ a: [...value('uv.x - 0.5'), ['power', { y: 2 }]] }, { emission: 'vec3(a)' })],
+    [shader({ a: [...value('uv.x'), ['power', { y: 2 }]] }, { emission: 'vec3(a)' })],
+  );
+  const nan = both(
+    'not-a-number',
+    [shader({ a: value('1.0 / max(uv.x - 0.5, 0.0)'), b: value('a + 1.0') }, { emission: 'vec3(b)' })],
+    [shader({ a: value('1.0 / (uv.x + 0.5)') }, { emission: 'vec3(a)' })],
+  );
+  assert.deepEqual(nan.place, { kind: 'step', strand: 's-a', step: 'a-0' }, 'where it begins');
+  const jerks = (speed: number) =>
+    shader({ a: value(`sin(time * ${speed.toFixed(1)})`) }, { emission: 'vec3(a)' });
+  both('time-precision', [jerks(500)], [jerks(2)]);
+});
+
+test('pictures: their seams, their filter, their colours and their normals', () => {
+  const ramp = (tiles: boolean): Picture => ({
+    ...{ width: 16, height: 16, wrap: 'repeat', filter: 'linear' },
+    rgba: Float32Array.from({ length: 1024 }, (_, i) => {
+      const x = Math.floor(i / 4) % 16;
+      return tiles ? 0.5 + 0.5 * Math.sin((x / 16) * 2 * Math.PI) : x / 16;
+    }),
+  });
+  const tiled = shader({ a: [['sample', { picture: 'tile', p: 'uv * 3.0' }]] }, { emission: 'a.rgb' }, [
+    texture,
+  ]);
+  const pictured = (tiles: boolean): Given => ({ pictures: [['tile', ramp(tiles)]] });
+  const [seam, none] = [pictured(false), pictured(true)];
+  both('untiled-picture', [tiled, seam], [tiled, none]);
+  const once = shader({ a: [['sample', { picture: 'tile' }]] }, { emission: 'a.rgb' }, [texture]);
+  assert.deepEqual(told(sceneOf(once, seam), 'untiled-picture'), [], 'within its edges no seam is seen');
+
+  const moved = (by: string) =>
+    shader({ a: value(by), b: [['sample', { picture: 'tile', p: 'uv + a' }]] }, { emission: 'b.rgb' }, [
+      texture,
+      parameter('waver', 'curve', [0, 0, 1, 1, 1, 1, 1, 1]),
+    ]);
+  both(
+    'stepped-distortion',
+    [moved('texelFetch(tile, ivec2(uv * 16.0), 0).xy')],
+    [moved('texture(tile, uv).xy')],
+  );
+
+  const rough = (decode: boolean): ShaderDocument =>
+    shader(
+      { a: [...value('sample(tile, uv).rgb'), ...(decode ? [['srgbToLinear'] as const] : [])] },
+      { roughness: 'a.x' },
+      [texture],
+    );
+  both('colour-space', [rough(true)], [rough(false)]);
+  const within = shader({}, { roughness: 'srgbToLinear(sample(tile, uv).rgb).x' }, [texture]);
+  assert.equal(told(sceneOf(within), 'colour-space').length, 1, 'inside an expression');
+  const decoded = { emission: 'srgbToLinear(a.rgb) * 0.5' };
+  both('colour-space', [once], [shader({ a: [['sample', { picture: 'tile' }]] }, decoded, [texture])]);
+
+  const normals = (how: string) =>
+    shader(
+      {
+        base: [['sample', { picture: 'tile' }]],
+        fine: [['sample', { picture: 'tile', p: 'uv * 8.0' }]],
+        both: [
+          ...value('base.xyz'),
+          how === 'mix'
+            ? ['mix', { y: 'fine.xyz', amount: 0.5 }]
+            : ['combineNormals', { detail: 'fine.xyz' }],
+        ],
+        bent: [...value('both'), ['tangentToWorld']],
+      },
+      { normal: 'bent' },
+      [texture],
+    );
+  both('mixed-normals', [normals('mix')], [normals('combine')]);
+});
+
+test('the set: meshes, distances, what is behind, bloom, and what is brought to the display', () => {
+  const wave = (n: number) => shader({}, { vertexOffset: `normal * sin(uv.x * ${n.toFixed(1)}) * 0.2` });
+  const set = setPart();
+  both('coarse-mesh', [wave(14), { set }], [wave(0.5), { set }]);
+
+  const near = shader({ a: value('surfaceDistance') }, { emission: 'vec3(a)' });
+  const lining = (fieldless?: true) =>
+    setPart({
+      props: [
+        set.body.props[0]!,
+        {
+          ...{ id: 'lining', name: 'Lining', material: 'm', parent: 'cloth', position: [0, 0, 0] },
+          ...{ rotation: [0, 0, 0], mesh: { kind: 'plane', size: [1.9, 1.9], divisions: [1, 1] } },
+          ...(fieldless ? { fieldless } : {}),
+        },
+      ],
+    });
+  both('own-distance', [near, { set: lining() }], [near, { set: lining(true) }]);
+
+  const behind = (alphaMode: 'opaque' | 'blended') =>
+    shader({ a: [['sceneColor']] }, { emission: 'a' }, [], { lit: false, alphaMode });
+  both('missing-scene', [behind('opaque'), { set }], [behind('blended'), { set }]);
+  const uncopied = setPart({
+    props: [set.body.props[0]!, { ...set.body.props[0]!, id: 'wall', material: 'other', uncopied: true }],
+  });
+  both('missing-scene', [behind('blended'), { set: uncopied }], [behind('blended'), { set }]);
+
+  const bright = shader({}, { emission: 'vec3(4.0, uv.x, 0.0)' }, [], { lit: false });
+  const dull = setPart({ bloom: { threshold: 1, intensity: 0 } });
+  both('no-bloom', [bright, { set: dull }], [bright, { set }]);
+
+  const shown = (encode: boolean) =>
+    shader(
+      { a: [['value', { x: 'vec3(uv, 0.2)' }], ...(encode ? [['linearToSrgb'] as const] : [])] },
+      { emission: 'a * 0.5' },
+    );
+  both('tone-mapped-twice', [shown(true)], [shown(false)]);
+});
+
+test('room and budgets', () => {
+  const names = Array.from({ length: 17 }, (_, i) => `tile${i}`);
+  const reading = (count: number) =>
+    shader(
+      {
+        a: value(
+          names
+            .slice(0, count)
+            .map((name) => `texture(${name}, uv).x`)
+            .join(' + '),
+        ),
+      },
+      { emission: 'vec3(a)' },
+      names.map((name) => parameter(name, 'texture', [])),
+      { lit: false },
+    );
+  both('too-many-textures', [reading(17)], [reading(4)]);
+  const over = both('over-budget', [reading(9)], [reading(8)]);
+  assert.match(over.message, /9 texture reads, where the phone budget has 8/);
+});
+
+test('a script that names what a shader has not, with the nearest that it has', () => {
+  const body = shader({ a: value('burn') }, { emission: 'vec3(a)' }, [float('burn', 0, 1)]);
+  const script = (name: string) =>
+    `const veil = material('Gauze');\nonTick((dt) => {\n  veil.${name} += dt;\n  log(other.bern);\n});`;
+  const wrong = both('script-names', [body, { script: script('bern') }], [body, { script: script('burn') }]);
+  assert.match(
+    wrong.message,
+    /^Line 3: Veil, which Gauze wears, has no parameter bern\. The nearest is burn\.$/,
+  );
+  assert.match(
+    told(sceneOf(body, { script: `material('Gauzy').burn = 1;` }), 'script-names')[0]!.message,
+    /no material “Gauzy”.*Gauze/,
+  );
+  const set = newPart('stage', 'hall', 'Hall', {
+    ...{ format: 'wicked-veil/stage', version: 1, lights: [], ambientUp: [0, 0, 0], ambientDown: [0, 0, 0] },
+    ...{ camera: { position: [0, 0, 3], target: [0, 0, 0], fieldOfView: 40 }, exposure: 1 },
+    ...{ bloom: { threshold: 1, intensity: 0 } },
+    ...{ props: [{ id: 'b', name: 'Bell' }], cues: [{ id: 't', name: 'toll', tracks: [], starts: [] }] },
+  } as never) as PartOf<'stage'>;
+  const things = (text: string) => told({ ...sceneOf(body, { script: text }), set }, 'script-names');
+  assert.deepEqual(things("prop('Bell').hidden = true; cue('toll').play();"), []);
+  assert.deepEqual(
+    things("const b = prop('Bel');\ncue('tol').play();").map(({ message }) => message),
+    [
+      'Line 1: there is no prop “Bel” in Hall. The nearest is Bell.',
+      'Line 2: there is no cue “tol” in Hall. The nearest is toll.',
+    ],
+  );
+  assert.deepEqual(
+    usesIn(`let a = material('Gauze'); a = material('Other'); a.burn = 1;`).filter((each) => each.parameter),
+    [],
+    'a variable that is given another material tells nothing',
+  );
+});
+
+test('a cue that drives what was deleted, where that is known', () => {
+  const body = shader({ a: value('burn') }, { emission: 'vec3(a)' }, [float('burn', 0, 1)]);
+  const [gauze] = sceneOf(body).materials;
+  const [burn] = body.parameters;
+  const set = (of: string, what: string): PartOf<'stage'> =>
+    newPart('stage', 'set', 'Hall', {
+      ...{
+        format: 'wicked-veil/stage',
+        version: 1,
+        lights: [],
+        ambientUp: [0, 0, 0],
+        ambientDown: [0, 0, 0],
+      },
+      ...{ camera: { position: [0, 0, 3], target: [0, 0, 0], fieldOfView: 40 }, exposure: 1, props: [] },
+      bloom: { threshold: 1, intensity: 0 },
+      cues: [
+        {
+          ...{ id: 't', name: 'toll', length: 1, starts: [] },
+          tracks: [{ id: 'k', target: { kind: 'parameter', of, what }, keys: [{ at: 0, value: [1] }] }],
+        },
+      ],
+    } as never) as PartOf<'stage'>;
+  const wrong = both(
+    'idle-cue',
+    [body, { set: set(gauze!.id, 'gone') }],
+    [body, { set: set(gauze!.id, burn!.id) }],
+  );
+  assert.equal(wrong.message, 'The cue toll: The parameter that this drove was deleted.');
+  const scene = sceneOf(body, { set: set('elsewhere', 'x') });
+  assert.match(told(scene, 'idle-cue')[0]!.message, /The material whose parameter this drove was deleted/);
+  // Where no material is known, nothing is said of one.
+  assert.deepEqual(told({ ...scene, materials: [], shaders: [] }, 'idle-cue'), []);
+});
+
+test('what an author has answered is told no more, and every check was found to find something', () => {
+  const body: ShaderDocument = {
+    ...shader({ mask: value('uv.x') }, {}),
+    silenced: [{ check: 'unused-name', at: 'strand/s-mask', note: 'to be looked at' }],
+  };
+  assert.equal(told(sceneOf(body), 'unused-name')[0]!.note, 'to be looked at');
+  assert.deepEqual(
+    CHECKS.map(({ name }) => name).filter((name) => !found.has(name)),
+    [],
+  );
+});

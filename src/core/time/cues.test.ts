@@ -1,0 +1,299 @@
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { parsePart } from '../document/parsePart.ts';
+import type { Cue, CueKey, StageDocument } from '../document/project.ts';
+import { sketchParameter } from '../document/sketch.ts';
+import type { RehearsalInput } from './inputs.ts';
+import { createRehearsing } from './rehearse.ts';
+import { remarksOn } from './remarksOn.ts';
+import { trackAt } from './trackAt.ts';
+
+const parameters = [
+  sketchParameter('burn', 'float', [0]),
+  sketchParameter('steps', 'int', [2]),
+  sketchParameter('heat', 'color', [1, 0.5, 0, 2]),
+];
+const idOf = (name: string): string => parameters.find((each) => each.name === name)!.id;
+
+const key = (at: number, value: number | readonly number[], more: Partial<CueKey> = {}): CueKey => ({
+  ...{ at, value: typeof value === 'number' ? [value] : value, go: 'straight', ...more },
+});
+const cue = (id: string, more: Partial<Cue> = {}): Cue => ({
+  ...{ id, name: id, length: 1, play: 'once', again: 'restart', blend: 0, after: 'hold' },
+  ...{ weight: 1, priority: 0, starts: [], tracks: [] },
+  ...more,
+});
+const burns = (...keys: readonly CueKey[]): Cue['tracks'] => [
+  { id: 'burn', target: { kind: 'parameter', of: 'velvet', what: idOf('burn') }, keys },
+];
+const ramp = burns(key(0, 0), key(1, 1));
+
+const prop = (id: string, position: readonly [number, number, number], parent?: string) => ({
+  ...{ id, name: id, mesh: { kind: 'plane', size: [1, 1], divisions: [1, 1] }, material: 'velvet' },
+  ...{ position, rotation: [0, 0, 0], ...(parent === undefined ? {} : { parent }) },
+});
+const setOf = (cues: readonly Cue[], more: object = {}): StageDocument =>
+  ({
+    props: [prop('bell', [0, 2, 0]), prop('clapper', [0, -1, 0], 'bell')],
+    lights: [{ kind: 'point', position: [0, 1, 0], color: [1, 1, 1], intensity: 3 }],
+    camera: { position: [0, 1, 4], target: [0, 1, 0], fieldOfView: 40 },
+    cues,
+    ...more,
+  }) as unknown as StageDocument;
+
+const rehearse = (set: StageDocument) => {
+  const said: string[] = [];
+  const rehearsing = createRehearsing(
+    {
+      set,
+      parametersOf: (id) => (id === 'velvet' ? parameters : null),
+      authored: (_, name) => parameters.find((each) => each.name === name)!.default,
+    },
+    (sentence) => said.push(sentence),
+  );
+  const on = (inputs: readonly RehearsalInput[] = []) => rehearsing.tick(inputs);
+  const run = (ticks: number) => {
+    let last = on();
+    for (let i = 1; i < ticks; i += 1) last = on();
+    return last;
+  };
+  return { rehearsing, said, on, run };
+};
+const play = (id: string): RehearsalInput => ({ kind: 'play', cue: id });
+const down = (code: string): RehearsalInput => ({ kind: 'down', code });
+const near = (a: number | undefined, b: number, within = 1e-9): void =>
+  assert.ok(Math.abs(a! - b) <= within, `${a} is not ${b}`);
+
+test('a track is straight, held, or eased so that nothing overshoots, and level beyond its ends', () => {
+  const keys = [key(0.5, 2), key(1, 4, { go: 'held' }), key(2, 0, { go: 'eased' }), key(3, 10)];
+  for (const [at, value] of [
+    [0, 2],
+    [0.75, 3],
+    [1.999, 4],
+    [2, 0],
+    [3, 10],
+    [9, 10],
+  ] as const)
+    near(trackAt(keys, at)[0], value);
+  // Level at its ends, an eased piece is the smooth step.
+  near(trackAt([key(0, 0, { go: 'eased' }), key(1, 1)], 0.25)[0], 3 * 0.25 ** 2 - 2 * 0.25 ** 3);
+  const bumpy = [0, 1, 1.1, 5, 4.9].map((y, i) => key(i, y, { go: 'eased' }));
+  for (let t = 0; t <= 4; t += 0.01) {
+    const [low, high] = [Math.floor(t), Math.min(Math.floor(t) + 1, 4)].map((i) => bumpy[i]!.value[0]!);
+    const y = trackAt(bumpy, t)[0]!;
+    assert.ok(y >= Math.min(low!, high!) - 1e-9 && y <= Math.max(low!, high!) + 1e-9, `at ${t} it is ${y}`);
+  }
+  // Slopes that are told are kept: here those of t³.
+  const cubic = [key(0, 0, { go: 'eased', out: [0] }), key(2, 8, { into: [12] })];
+  near(trackAt(cubic, 1)[0], 1);
+  // A step: of two keys at one time the later counts from then on.
+  near(trackAt([key(0, 1), key(1, 1), key(1, 7), key(2, 7)], 1)[0], 7);
+});
+
+test('a key starts a cue at its first value; it ends at its last, holds it, or lets it go', () => {
+  const starts: Cue['starts'] = [{ by: 'key', key: 'Space' }];
+  const held = rehearse(setOf([cue('burn', { tracks: ramp, starts })]));
+  assert.deepEqual(held.on().cues, []);
+  assert.deepEqual(held.on([down('Space')]).cues, [{ material: 'velvet', parameter: 'burn', value: [0] }]);
+  near(held.run(30).cues[0]?.value[0], 0.5);
+  near(held.run(60).cues[0]?.value[0], 1);
+  const gone = rehearse(setOf([cue('burn', { tracks: ramp, starts, after: 'let go' })]));
+  gone.on([down('Space')]);
+  near(gone.run(59).cues[0]?.value[0], 59 / 60);
+  assert.deepEqual(gone.on().cues, [], 'what is authored stands again');
+});
+
+test('started again mid-way it begins anew, turns round or refuses, and blends over a time', () => {
+  const at = (more: Partial<Cue>): number[] => {
+    const { on, run } = rehearse(setOf([cue('burn', { tracks: ramp, ...more })]));
+    on([play('burn')]);
+    run(30);
+    return [on([play('burn')]).cues[0]!.value[0]!, run(6).cues[0]!.value[0]!];
+  };
+  const [anew, refused, turned] = [at({}), at({ again: 'refuse' }), at({ again: 'turn round' })];
+  near(anew[1], 0.1);
+  near(refused[1], 37 / 60);
+  near(turned[0], 31 / 60);
+  near(turned[1], 25 / 60);
+  const blended = at({ blend: 0.2 });
+  near(blended[0], 0.5, 0.02);
+  // Half of the smooth step between what stood and what it gives.
+  near(blended[1], (blended[0]! + 0.1) / 2, 1e-9);
+});
+
+test('cues loop, go there and back, and start each other at a frame or at their end', () => {
+  const swing = cue('swing', { play: 'there and back', tracks: ramp });
+  const toll = cue('toll', { starts: [{ by: 'cue', cue: 'swing', at: 14 / 60 }], tracks: [] });
+  const rest = cue('rest', { starts: [{ by: 'cue', cue: 'swing' }] });
+  const { on, run, rehearsing } = rehearse(setOf([swing, toll, rest]));
+  on([play('swing')]);
+  run(13);
+  assert.equal(rehearsing.cues.standing().has('toll'), false);
+  run(1);
+  assert.deepEqual(rehearsing.cues.standing().get('toll'), { at: 0, moves: true });
+  near(run(46).cues[0]?.value[0], 1);
+  near(run(30).cues[0]?.value[0], 0.5);
+  assert.equal(rehearsing.cues.standing().has('rest'), false);
+  run(30);
+  assert.equal(rehearsing.cues.standing().has('rest'), true);
+  const looped = rehearse(setOf([cue('burn', { play: 'looped', tracks: ramp })]));
+  looped.on([play('burn')]);
+  near(looped.run(90).cues[0]?.value[0], 0.5);
+});
+
+test('what starts each other without end is told once, and the rest goes on', () => {
+  const a = cue('a', { starts: [{ by: 'cue', cue: 'b', at: 0 }] });
+  const b = cue('b', { starts: [{ by: 'cue', cue: 'a', at: 0 }] });
+  const { on, run, said } = rehearse(setOf([a, b, cue('burn', { tracks: ramp })]));
+  on([play('a'), play('burn')]);
+  near(run(60).cues[0]?.value[0], 1);
+  on([play('b')]);
+  assert.deepEqual(said, ['Cues start each other without end: a → b → a. Each is started once a tick.']);
+});
+
+test('where two meet the higher lies over the lower, by its weight; over what a rule gives, else what is authored', () => {
+  const drives = [
+    { id: 'wave', material: 'velvet', parameter: idOf('burn'), by: 'wave', period: 2, range: [4, 4] },
+  ];
+  const low = cue('low', { tracks: burns(key(0, 10)), priority: 1, weight: 0.5 });
+  const high = cue('high', { tracks: burns(key(0, 20)), priority: 2, weight: 0.25 });
+  const { on } = rehearse(setOf([high, low], { drives }));
+  const driven = on([play('high'), play('low')]);
+  near(driven.rules[0]?.value[0], 4);
+  near(driven.cues[0]?.value[0], (4 * 0.5 + 10 * 0.5) * 0.75 + 20 * 0.25);
+  const alone = rehearse(setOf([low]));
+  near(alone.on([play('low')]).cues[0]?.value[0], 5);
+});
+
+test('a cue moves props, lights and the camera, and whole numbers stay whole', () => {
+  const track = (kind: string, of: string, what: string, ...keys: readonly CueKey[]) => ({
+    ...{ id: what + of, target: { kind, of, what }, keys },
+  });
+  const tracks = [
+    track('prop', 'bell', 'rotation', key(0, [0, 0, -20]), key(1, [0, 0, 20])),
+    track('light', '0', 'intensity', key(0, 0), key(1, 6)),
+    track('camera', '', 'position', key(0, [0, 1, 4]), key(1, [2, 1, 4])),
+    track('parameter', 'velvet', idOf('steps'), key(0, 0), key(1, 3)),
+  ] as unknown as Cue['tracks'];
+  const { on, run } = rehearse(setOf([cue('swing', { tracks })]));
+  on([play('swing')]);
+  const { moved, cues } = run(30);
+  near(moved.props.get('bell')!.rotation![2], 0);
+  near(moved.lights.get(0)!.intensity, 3);
+  near(moved.camera!.position![0], 1);
+  assert.deepEqual(cues[0]!.value, [2]);
+});
+
+test('nearness starts a cue as it is entered and as it is left, a click by what is clicked', () => {
+  const cues = [
+    cue('kindle', { starts: [{ by: 'near', of: 'walker', to: 'bell', within: 1 }] }),
+    cue('dim', { starts: [{ by: 'away', of: 'walker', to: 'bell', within: 1 }] }),
+    cue('ring', { starts: [{ by: 'click', prop: 'bell' }] }),
+  ];
+  const { on, rehearsing } = rehearse(setOf(cues));
+  const at = (y: number): RehearsalInput => ({
+    ...{ kind: 'walker', position: [0, y, 0], direction: [0, 0, -1] },
+  });
+  const click = (prop: string): RehearsalInput => ({
+    kind: 'click',
+    hit: { prop, point: [0, 2, 0], normal: [0, 0, 1], uv: [0.5, 0.5], distance: 3 },
+  });
+  const begun = () => [...rehearsing.cues.standing().keys()];
+  on([at(5)]);
+  assert.deepEqual(begun(), []);
+  on([at(2.5), click('clapper')]);
+  assert.deepEqual(begun(), ['kindle']);
+  on([at(4), click('bell')]);
+  assert.deepEqual(begun().sort(), ['dim', 'kindle', 'ring']);
+});
+
+test('cues that are changed while it is rehearsed go on from where they stand', () => {
+  const one = rehearse(setOf([cue('burn', { tracks: ramp, starts: [{ by: 'begin' }] })]));
+  one.run(31);
+  const slower = setOf([cue('burn', { tracks: burns(key(0, 10), key(1, 20)), starts: [{ by: 'begin' }] })]);
+  const two = createRehearsing(
+    {
+      set: slower,
+      parametersOf: () => parameters,
+      authored: () => [0],
+    },
+    undefined,
+    one.rehearsing.carried(),
+  );
+  near(two.tick([]).cues[0]?.value[0], 10 + 10 * (31 / 60));
+  assert.deepEqual(
+    createRehearsing(
+      { set: setOf([]), parametersOf: () => parameters, authored: () => [0] },
+      undefined,
+      two.carried(),
+    ).tick([]).cues,
+    [],
+  );
+});
+
+test('what nothing can be done with is said at its place, and the rest plays', () => {
+  const tracks = [
+    ...ramp,
+    { id: 'gone', target: { kind: 'parameter', of: 'velvet', what: 'gone' }, keys: [key(0, 1)] },
+    { id: 'none', target: { kind: 'parameter', of: 'none', what: 'x' }, keys: [key(0, 1)] },
+    { id: 'kind', target: { kind: 'parameter', of: 'velvet', what: idOf('heat') }, keys: [key(0, 1)] },
+    { id: 'prop', target: { kind: 'prop', of: 'rope', what: 'position' }, keys: [key(0, [0, 0, 0])] },
+    { id: 'what', target: { kind: 'prop', of: 'bell', what: 'colour' }, keys: [key(0, 1)] },
+  ] as unknown as Cue['tracks'];
+  const starts: Cue['starts'] = [
+    { by: 'click', prop: 'rope' },
+    { by: 'cue', cue: 'none' },
+  ];
+  const set = setOf([cue('burn', { tracks, starts })], {
+    drives: [{ id: 'r', material: 'velvet', parameter: idOf('burn'), by: 'place', of: 'bell' }],
+  });
+  assert.deepEqual(
+    remarksOn(set, (id) => (id === 'velvet' ? parameters : null)).map(({ message }) => message),
+    [
+      'A place gives three numbers, and burn has 1.',
+      'The prop whose click starts this was deleted.',
+      'The cue that starts this was deleted.',
+      'The parameter that this drove was deleted.',
+      'The material whose parameter this drove was deleted.',
+      'heat has 4 numbers, and the keys here have 1: it was made for another kind of parameter.',
+      'The prop that this moved was deleted.',
+      'Of a prop there is position, rotation, scale, and no “colour”.',
+    ],
+  );
+  const { on, run } = rehearse(set);
+  on([play('burn')]);
+  near(run(30).cues[0]?.value[0], 0.5);
+});
+
+test('a cue of no length, of too many keys, with keys out of order is refused with its place', () => {
+  const body = {
+    ...{ format: 'wicked-veil/stage', version: 1, props: [], lights: [], ambientUp: [0, 0, 0] },
+    ...{ ambientDown: [0, 0, 0], camera: { position: [0, 0, 1], target: [0, 0, 0], fieldOfView: 40 } },
+    ...{ bloom: { threshold: 1, intensity: 0 }, exposure: 1 },
+  };
+  const said = (each: object): string =>
+    parsePart('stage', { ...body, cues: [each] }).problems.map(
+      ({ path, message }) => `${path} ${message}`,
+    )[0]!;
+  assert.match(
+    said(cue('a', { length: 0 })),
+    /^cues\[0\]\.length A cue lasts more than 0 and up to 600 seconds/,
+  );
+  assert.match(
+    said(cue('a', { tracks: burns(...Array.from({ length: 10_000 }, () => key(0, 0))) })),
+    /^cues\[0\]\.tracks\[0\]\.keys .*256/,
+  );
+  assert.match(
+    said(cue('a', { tracks: burns(key(0.5, 0), key(0.2, 0)) })),
+    /\[1\]\.at The keys are not in order/,
+  );
+  assert.match(
+    said(cue('a', { tracks: burns(key(2, 0)) })),
+    /keys\[0\]\.at This should lie between 0 and 1, and is 2/,
+  );
+  const spring = { id: 's', material: 'velvet', parameter: 'x', by: 'spring', of: 'bell', damping: -1 };
+  assert.match(
+    parsePart('stage', { ...body, drives: [spring] }).problems[0]!.message,
+    /between 0 and 1000, and is -1/,
+  );
+});

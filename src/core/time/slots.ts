@@ -1,0 +1,86 @@
+import { isTable, parameterSize, type Parameter } from '../document/shader.ts';
+import type { StageDocument } from '../document/project.ts';
+import { MOVED, type Target } from '../document/targets.ts';
+
+/** What a material's parameters are, by its id; null where there is no such material. */
+export type ParametersOf = (material: string) => readonly Parameter[] | null;
+
+/** Something that can be driven: a parameter by its name, or what of the set is moved. */
+export interface Slot {
+  /** The same for the same thing, whoever drives it. */
+  readonly key: string;
+  readonly target: Target;
+  /** As an author reads it: “burn”, “Bell rotation”. */
+  readonly name: string;
+  readonly size: number;
+  readonly whole: boolean;
+  /** Of a parameter. */
+  readonly parameter: Parameter | null;
+}
+
+/** The same for the same thing, whoever drives it. */
+export const slotKey = ({ kind, of, what }: Target): string => `${kind} ${of} ${what}`;
+
+/** Finds what is driven. @returns why it cannot be, as a sentence, where it cannot */
+export const slotOf = (
+  target: Target,
+  set: Pick<StageDocument, 'props' | 'lights'>,
+  parametersOf: ParametersOf,
+): Slot | { readonly why: string } => {
+  const { kind, of, what } = target;
+  const key = slotKey(target);
+  if (kind === 'parameter') {
+    const parameters = parametersOf(of);
+    if (!parameters) return { why: 'The material whose parameter this drove was deleted.' };
+    const parameter = parameters.find((each) => each.id === what);
+    if (!parameter) return { why: 'The parameter that this drove was deleted.' };
+    if (parameter.kind === 'texture' || isTable(parameter.kind))
+      return {
+        why: `${parameter.name} is a ${parameter.kind} now, which is not driven by numbers over time.`,
+      };
+    return {
+      ...{ key, target, name: parameter.name, size: parameterSize(parameter.kind), parameter },
+      whole: parameter.kind === 'int' || parameter.kind === 'bool' || parameter.kind === 'noise',
+    };
+  }
+  const sizes: Readonly<Record<string, number>> = MOVED[kind];
+  const size = Object.hasOwn(sizes, what) ? sizes[what] : undefined;
+  if (size === undefined)
+    return { why: `Of a ${kind} there is ${Object.keys(sizes).join(', ')}, and no “${what}”.` };
+  const made = { key, target, size, whole: false, parameter: null };
+  if (kind === 'camera') return { ...made, name: `camera ${what}` };
+  if (kind === 'light')
+    return set.lights[Number(of)]
+      ? { ...made, name: `light ${Number(of) + 1} ${what}` }
+      : { why: 'The light that this moved was deleted.' };
+  const prop = set.props.find((each) => each.id === of);
+  return prop ? { ...made, name: `${prop.name} ${what}` } : { why: 'The prop that this moved was deleted.' };
+};
+
+/** Why a track's keys do not fit what it drives, or null. */
+export const misfitOf = (slot: Slot, numbers: number): string | null =>
+  numbers === slot.size
+    ? null
+    : `${slot.name} has ${slot.size} ${slot.size === 1 ? 'number' : 'numbers'}, and the keys here have ${numbers}: it was made for another kind of parameter.`;
+
+/** What a slot takes: whole where it is whole, held where it cannot be otherwise. */
+export const takenBy = ({ whole, parameter, target }: Slot, value: readonly number[]): readonly number[] => {
+  if (whole) return parameter?.kind === 'bool' ? value.map((x) => (x >= 0.5 ? 1 : 0)) : value.map(Math.round);
+  // A size of nothing flattens: what stands on the prop would have no place.
+  return target.what === 'scale' ? value.map((x) => Math.max(x, 1e-4)) : value;
+};
+
+/** What of the set stands at a slot as it is authored. */
+export const standsAt = (
+  { props, lights, camera }: Pick<StageDocument, 'props' | 'lights' | 'camera'>,
+  { target }: Slot,
+): readonly number[] => {
+  const own =
+    target.kind === 'prop'
+      ? props.find((each) => each.id === target.of)
+      : target.kind === 'light'
+        ? lights[Number(target.of)]
+        : camera;
+  const value = (own as Readonly<Record<string, unknown>> | undefined)?.[target.what];
+  return typeof value === 'number' ? [value] : ((value as readonly number[] | undefined) ?? [1, 1, 1]);
+};

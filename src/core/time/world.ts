@@ -1,0 +1,46 @@
+import { worldOf } from '../document/parents.ts';
+import type { Prop } from '../document/project.ts';
+import { pointBy } from '../numbers/placement.ts';
+import type { Triple } from '../numbers/vectors.ts';
+import type { Hit } from './inputs.ts';
+
+/** How a prop stands otherwise than it is authored. */
+export interface MovedProp {
+  readonly position?: Triple;
+  readonly rotation?: Triple;
+  readonly scale?: Triple;
+  readonly hidden?: boolean;
+}
+
+/** Props as they stand now. The same ones where none is moved. */
+export const propsNow = (props: readonly Prop[], moved: ReadonlyMap<string, MovedProp>): readonly Prop[] =>
+  moved.size ? props.map((prop) => (moved.has(prop.id) ? { ...prop, ...moved.get(prop.id) } : prop)) : props;
+
+/** Where the things of a set are in a tick. */
+export interface World {
+  readonly props: readonly Prop[];
+  readonly pointer: Hit | null;
+  readonly walker: { readonly position: Triple; readonly direction: Triple } | null;
+}
+
+/** A point told in a prop's own space, in the world; null where there is no such prop. */
+export const pointOn = ({ props }: World, id: string, point: Triple): Triple | null => {
+  if (!props.some((each) => each.id === id)) return null;
+  return pointBy(worldOf(props, id), point);
+};
+
+/** Where something of the set is in the world: a prop by its id, “pointer” or “walker”; null where it is nowhere. */
+export const whereIs = (world: World, what: string | undefined): Triple | null =>
+  what === undefined
+    ? null
+    : what === 'pointer'
+      ? (world.pointer?.point ?? null)
+      : what === 'walker'
+        ? (world.walker?.position ?? null)
+        : pointOn(world, what, [0, 0, 0]);
+
+/** Metres between two things of the set; null where one of them is nowhere. */
+export const between = (world: World, of: string | undefined, to: string | undefined): number | null => {
+  const [a, b] = [whereIs(world, of), whereIs(world, to)];
+  return a && b ? Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]) : null;
+};

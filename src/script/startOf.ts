@@ -1,0 +1,57 @@
+import type { Part, StageDocument } from '#core/document/project.ts';
+import { isTable } from '#core/document/shader.ts';
+import { currentValue } from '#core/time/values.ts';
+import type { RehearsalStart, RehearsedMaterial } from './protocol.ts';
+
+type Given = Pick<Part, 'id' | 'kind' | 'name' | 'body'>;
+type Of<K extends Part['kind']> = Extract<Part, { kind: K }>;
+
+/** What of a set is rehearsed. */
+const rehearsed = ({
+  props,
+  lights,
+  camera,
+  cues,
+  drives,
+  flourishes,
+}: StageDocument): NonNullable<RehearsalStart['set']> => ({
+  ...{ props, lights, camera },
+  ...(cues ? { cues } : {}),
+  ...(drives ? { drives } : {}),
+  ...(flourishes ? { flourishes } : {}),
+});
+
+/** The materials of a project as a rehearsal knows them: what each parameter is, and what it stands at. */
+const materialsOf = (parts: readonly Part[]): readonly RehearsedMaterial[] => {
+  const shared = parts.find((each): each is Of<'shared'> => each.kind === 'shared')?.body.values ?? {};
+  return parts.flatMap((part): RehearsedMaterial[] => {
+    if (part.kind !== 'material') return [];
+    const shader = parts.find((each) => each.id === part.body.shader);
+    if (shader?.kind !== 'shader') return [];
+    const { parameters } = shader.body;
+    return [
+      {
+        ...{ id: part.id, name: part.name, declared: parameters },
+        parameters: parameters
+          .filter((each) => each.kind !== 'texture' && !isTable(each.kind))
+          .map((each) => ({
+            ...{ name: each.name, kind: each.kind, shared: each.scope === 'shared' },
+            value: currentValue(each, { values: part.body.values, shared }),
+          })),
+      },
+    ];
+  });
+};
+
+/** What a set’s rehearsal begins from, of a project as it stands; a set that names no script plays the project’s first. */
+export const startOf = (given: readonly Given[], set: string | null): Omit<RehearsalStart, 'seed'> => {
+  const parts = given as readonly Part[];
+  const stage = parts.find((each): each is Of<'stage'> => each.kind === 'stage' && each.id === set);
+  const scripts = parts.filter((each): each is Of<'script'> => each.kind === 'script');
+  const script = scripts.find((each) => each.id === stage?.body.script) ?? scripts[0];
+  return {
+    source: script?.body.source ?? '',
+    materials: materialsOf(parts),
+    set: stage ? rehearsed(stage.body) : null,
+  };
+};

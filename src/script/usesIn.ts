@@ -1,0 +1,61 @@
+import { parser } from '@lezer/javascript';
+import type { ScriptThing, ScriptUse } from '#core/analyse/scene.ts';
+import { SET_THINGS, type SetThing } from '#core/document/things.ts';
+
+/**
+ * The materials that a script names, and their parameters: `material('Velvet')`, what is read or set of it there, and of
+ * the variable it is kept in. A variable that is given another material too, or whose name another takes, tells nothing.
+ */
+export const usesIn = (source: string): readonly ScriptUse[] => {
+  const text = ({ from, to }: { readonly from: number; readonly to: number }): string =>
+    source.slice(from, to);
+  const lineAt = (at: number): number => source.slice(0, at).split('\n').length;
+  const tree = parser.parse(source);
+  /** The name in `material('name')`, or null of anything else. */
+  const named = (node: ReturnType<typeof tree.resolve> | null | undefined): string | null => {
+    const [called, given] = [node?.firstChild, node?.lastChild?.getChild('String')];
+    if (node?.name !== 'CallExpression' || !called || text(called) !== 'material' || !given) return null;
+    return text(given).slice(1, -1).replace(/\\(.)/g, '$1');
+  };
+  const kept = new Map<string, string | null>();
+  const uses: ScriptUse[] = [];
+  tree.iterate({
+    enter: ({ node }) => {
+      const name = named(node);
+      if (name !== null) uses.push({ material: name, parameter: null, line: lineAt(node.from) });
+      if (node.name === 'VariableDefinition') {
+        const value = named(node.nextSibling?.name === 'Equals' ? node.nextSibling.nextSibling : null);
+        kept.set(text(node), kept.has(text(node)) && kept.get(text(node)) !== value ? null : value);
+      }
+      if (node.name === 'AssignmentExpression' && node.firstChild?.name === 'VariableName')
+        if (kept.get(text(node.firstChild)) !== named(node.lastChild)) kept.set(text(node.firstChild), null);
+    },
+  });
+  tree.iterate({
+    enter: ({ node }) => {
+      if (node.name !== 'MemberExpression') return;
+      const [of, member] = [node.firstChild, node.getChild('PropertyName')];
+      if (!of || !member) return;
+      const material = named(of) ?? (of.name === 'VariableName' ? (kept.get(text(of)) ?? null) : null);
+      if (material !== null) uses.push({ material, parameter: text(member), line: lineAt(member.from) });
+    },
+  });
+  return uses;
+};
+
+const isThing = (word: string): word is SetThing => (SET_THINGS as readonly string[]).includes(word);
+/** The props, cues and flourishes that a script names: `prop('Bell')`, `cue('toll')`. */
+export const thingsIn = (source: string): readonly ScriptThing[] => {
+  const found: ScriptThing[] = [];
+  parser.parse(source).iterate({
+    enter: ({ node }) => {
+      const [called, given] = [node.firstChild, node.lastChild?.getChild('String')];
+      if (node.name !== 'CallExpression' || !called || !given) return;
+      const kind = source.slice(called.from, called.to);
+      if (!isThing(kind)) return;
+      const name = source.slice(given.from, given.to).slice(1, -1).replace(/\\(.)/g, '$1');
+      found.push({ kind, name, line: source.slice(0, node.from).split('\n').length });
+    },
+  });
+  return found;
+};

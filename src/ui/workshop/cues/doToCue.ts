@@ -1,0 +1,157 @@
+import { toast } from 'svelte-sonner';
+import type { StageDocument } from '#core/document/project.ts';
+import { MOST_CUES, MOST_TRACKS, type Cue, type Track } from '#core/document/cues.ts';
+import type { Target } from '#core/document/targets.ts';
+import { changeCue, changeTrack, copyOfCue, freeCueName, removeCue, setCues } from '#core/edits/cueEdits.ts';
+import { standsAt, type ParametersOf, type Slot } from '#core/time/slots.ts';
+import { currentValue } from '#core/time/values.ts';
+import { newId } from '../../parts/newId.ts';
+import type { Session } from '../state/session.svelte.ts';
+import type { Cueing } from './cueing.svelte.ts';
+
+/** What a material's parameters are, as the project has them. */
+export const parametersIn =
+  (session: Session): ParametersOf =>
+  (material) => {
+    const part = session.part(material);
+    const shader = part?.kind === 'material' ? session.part(part.body.shader) : undefined;
+    return shader?.kind === 'shader' ? shader.body.parameters : null;
+  };
+
+/** What stands at a slot as it is authored. */
+export const authoredAt = (session: Session, slot: Slot): readonly number[] => {
+  const part = slot.parameter ? session.part(slot.target.of) : undefined;
+  if (slot.parameter && part?.kind === 'material')
+    return currentValue(slot.parameter, session.authored(part.body.values));
+  return session.stage ? standsAt(session.stage.body, slot) : [];
+};
+
+const put = (session: Session, cueing: Cueing, cue: Cue, label: string): void => {
+  const { stage } = session;
+  if (!stage) return;
+  const cues = stage.body.cues ?? [];
+  if (cues.length >= MOST_CUES) {
+    toast(`A set has up to ${MOST_CUES} cues; delete one first.`);
+    return;
+  }
+  session.apply(setCues(stage, [...cues, cue], label));
+  session.settle();
+  cueing.hold(cue);
+};
+
+/** Begins a cue, and asks for its name. */
+export const addCue = (session: Session, cueing: Cueing): void => {
+  const { stage } = session;
+  if (!stage) return;
+  const cue: Cue = {
+    ...{ id: `cue-${newId()}`, name: freeCueName(stage, 'Cue'), length: 2, play: 'once' },
+    ...{ again: 'restart', blend: 0, after: 'hold', weight: 1, priority: 0, starts: [], tracks: [] },
+  };
+  put(session, cueing, cue, 'Add a cue');
+  cueing.name(cue.id);
+};
+
+export const duplicateCue = (session: Session, cueing: Cueing, cue: Cue): void => {
+  if (session.stage) put(session, cueing, copyOfCue(session.stage, cue, newId), `Duplicate ${cue.name}`);
+};
+
+export const deleteCue = (session: Session, cue: Cue): void => {
+  if (!session.stage) return;
+  session.apply(removeCue(session.stage, cue));
+  session.settle();
+};
+
+/** Changes a cue; a run of changes that carry the same mark is undone at once. */
+export const doToCue = (
+  session: Session,
+  id: string,
+  label: string,
+  change: (cue: Cue) => Cue,
+  merge?: string,
+): void => {
+  if (!session.stage) return;
+  session.apply(changeCue(session.stage, id, label, change, merge));
+  if (merge === undefined) session.settle();
+};
+
+export const doToTrack = (
+  session: Session,
+  cue: string,
+  track: string,
+  label: string,
+  change: (track: Track) => Track,
+  merge?: string,
+): void =>
+  doToCue(
+    session,
+    cue,
+    label,
+    (each) => changeTrack(each, track, change),
+    merge === undefined ? undefined : `${track} ${merge}`,
+  );
+
+/** Lets a cue drive something more: from what stands there now to the same at its end. */
+export const addTrack = (session: Session, cueing: Cueing, cue: Cue, slot: Slot): void => {
+  if (cue.tracks.length >= MOST_TRACKS) {
+    toast(`A cue has up to ${MOST_TRACKS} curves; delete one first.`);
+    return;
+  }
+  const value = authoredAt(session, slot);
+  const track: Track = {
+    ...{ id: `track-${newId()}`, target: slot.target },
+    keys: [
+      { at: 0, value, go: 'eased' },
+      { at: cue.length, value, go: 'eased' },
+    ],
+  };
+  doToCue(session, cue.id, `Let ${cue.name} drive ${slot.name}`, (each) => ({
+    ...each,
+    tracks: [...each.tracks, track],
+  }));
+  cueing.hold(cue, track);
+};
+
+/** All that a cue may drive of a set, under the names of what it belongs to. */
+export const targetsIn = (
+  session: Session,
+  set: StageDocument,
+): readonly { readonly of: string; readonly targets: readonly Target[] }[] => {
+  const worn = new Set(set.props.map((each) => each.material));
+  const parametersOf = parametersIn(session);
+  return [
+    ...session.materials
+      .filter(({ id }) => worn.has(id))
+      .map(({ id, name }) => ({
+        of: name,
+        targets: (parametersOf(id) ?? []).map((each): Target => ({
+          kind: 'parameter',
+          of: id,
+          what: each.id,
+        })),
+      })),
+    ...set.props.map(({ id, name }) => ({
+      of: name,
+      targets: (['position', 'rotation', 'scale'] as const).map((what): Target => ({
+        kind: 'prop',
+        of: id,
+        what,
+      })),
+    })),
+    ...set.lights.map((_, i) => ({
+      of: `Light ${i + 1}`,
+      targets: (['position', 'color', 'intensity'] as const).map((what): Target => ({
+        kind: 'light',
+        of: String(i),
+        what,
+      })),
+    })),
+    {
+      of: 'Camera',
+      targets: (['position', 'target', 'fieldOfView'] as const).map((what): Target => ({
+        kind: 'camera',
+        of: '',
+        what,
+      })),
+    },
+  ];
+};
