@@ -92,10 +92,9 @@ export const createWalk = (
     const [s, c] = [Math.sin(yaw), Math.cos(yaw)];
     return [(-s * forward + c * right) * speed, 0, (-c * forward - s * right) * speed];
   };
-  /** Goes on while it walks or falls; nothing is asked of a walker who stands. */
-  const go = (): void => {
-    frame = 0;
-    if (!walker) return;
+  /** The ticks up to now, with the keys that were held meanwhile. @returns whether it moved, and how many they were */
+  const advance = (): { readonly moved: boolean; readonly due: number } => {
+    if (!walker) return { moved: false, due: 0 };
     const { due, forgiven } = ticksDue(performance.now() - began, ticks);
     began += forgiven;
     const before = walker;
@@ -103,6 +102,13 @@ export const createWalk = (
     ticks += due;
     const moved = walker.feet.some((x, i) => x !== before.feet[i]);
     if (moved) place();
+    return { moved, due };
+  };
+  /** Goes on while it walks or falls; nothing is asked of a walker who stands. */
+  const go = (): void => {
+    frame = 0;
+    if (!walker) return;
+    const { moved, due } = advance();
     if (moved || !due || held.size || walker.falls) frame = requestAnimationFrame(go);
   };
   const wake = (): void => {
@@ -166,7 +172,10 @@ export const createWalk = (
     /** @param code null lets go of all. @returns whether the walker has a use for the key */
     key: (code: string | null, down: boolean): boolean => {
       if (code === null) held.clear();
-      if (code === null || !walker || !(code in WAYS || code.startsWith('Shift'))) return false;
+      if (code === null || !walker) return false;
+      // A key counts from when it is pressed, not from the frame that comes after it.
+      if (frame) advance();
+      if (!(code in WAYS || code.startsWith('Shift'))) return false;
       if (down) held.add(code);
       else held.delete(code);
       wake();

@@ -209,7 +209,12 @@
   // While it is rehearsed all keys are the player’s, and the walker’s among them.
   $effect(() => {
     const here = stage;
-    rehearsal.hearKeys(here ? (code, down) => here.walkKey(code, down) : null);
+    const heard = (code: string, down: boolean) => {
+      here?.walkKey(code, down);
+      // What hears the key next knows where the walker is by then.
+      if (here) rehearsal.look(here.player());
+    };
+    rehearsal.hearKeys(here ? heard : null);
     return () => rehearsal.hearKeys(null);
   });
   /** Where the set was looked at from before a cue took the camera. */
