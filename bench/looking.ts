@@ -61,7 +61,7 @@ export const lookingFigures = (): Figure[] => {
     return timeOf(() => {
       const subject = lookInto(part, NO_MOTIFS, [worn])!;
       findAll({
-        ...{ subjects: [subject], set: null, materials: [], shaders: [part], script: null },
+        ...{ subjects: [subject], set: null, materials: [], shaders: [part], scripts: [] },
         ...{ scripted: new Set<string>(), budget: FIRST_BUDGETS[0]! },
       });
     });

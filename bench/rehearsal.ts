@@ -122,8 +122,9 @@ const rehearsing = async (): Promise<Figure[]> => {
   if (!Number.isFinite(sum)) throw new Error('the cubics by hand come to nothing');
   const prelude = readFileSync('src/script/prelude.js', 'utf8');
   const source = "onTick(() => { prop('a').position = [Math.sin(time()), 1, 0]; });";
+  const scripts = [{ id: 's', name: 's', source }];
   const began = performance.now();
-  const work = playTake({ ticks: 3600, inputs: [], seed: 1 }, { source, materials, set, prelude });
+  const work = playTake({ ticks: 3600, inputs: [], seed: 1 }, { scripts, materials, set, prelude });
   while (!(await work.next()).done);
   const took = performance.now() - began;
   return [

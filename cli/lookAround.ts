@@ -82,7 +82,7 @@ export const lookIntoShader = async (file: string, shader: Read<'shader'>): Prom
 /** What checks find in a shader by itself. */
 export const findInShader = (file: string, subject: Subject): readonly Found[] =>
   findAll({
-    ...{ subjects: [subject], set: null, materials: [], shaders: [], script: null },
+    ...{ subjects: [subject], set: null, materials: [], shaders: [], scripts: [] },
     ...{ scripted: scriptedOrNone(file), budget: budgetsBeside(file).first },
   });
 
@@ -114,7 +114,7 @@ export const findInSet = async (file: string, set: Read<'stage'>): Promise<reado
   );
   const part = partOf('stage', set);
   const scene: Scene = {
-    ...{ subjects, set: part, materials: [], shaders: [], script: null },
+    ...{ subjects, set: part, materials: [], shaders: [], scripts: [] },
     ...{ scripted: new Set(), budget: budgetsBeside(file).first },
   };
   return findAll(scene, 'set').filter((each) => each.part === part.id);

@@ -98,13 +98,31 @@ test('a second set has a script of its own, and the stage follows the set that i
   await expect(page.getByRole('combobox', { name: 'Set on the stage' })).toHaveValue(/^set-/);
   await stageRests(page);
   await page.getByLabel('Script shown').selectOption({ label: 'Script' });
-  await page.getByRole('button', { name: 'Let it play in Set' }).click();
-  await expect(page.getByText('plays in Set')).toBeVisible();
+  const plays = page.getByRole('checkbox', { name: 'plays in Set' });
+  await plays.check();
+  // Beside the one that played alone until now; it is let play before it, and then alone.
+  const turn = page.getByRole('group', { name: 'Its turn in a tick' });
+  await expect(turn).toContainText('2 of 2');
+  await page.getByRole('button', { name: 'Let it play earlier' }).click();
+  await expect(turn).toContainText('1 of 2');
+  const script = page.getByRole('textbox', { name: 'Script' });
+  await script.click();
+  await page.keyboard.press('Control+End');
+  await page.keyboard.type("\nthrow new Error('lost');");
+  await page.getByRole('button', { name: 'Rehearse', exact: true }).click();
+  await expect(page.getByRole('alert').filter({ hasText: /^Script, line \d+: lost$/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
+  const first = await page.getByLabel('Script shown').locator('option').first().textContent();
+  await page.getByLabel('Script shown').selectOption({ label: first! });
+  await plays.uncheck();
+  await page.getByLabel('Script shown').selectOption({ label: 'Script' });
+  await expect(plays).toBeChecked();
+  await expect(plays).toBeDisabled();
   await page.getByLabel('Set on the stage').selectOption({ label: 'Proscenium' });
   await expect(page.getByRole('textbox', { name: 'Script' })).toContainText("material('Velvet, house left')");
-  await expect(page.getByText('plays in Proscenium')).toBeVisible();
+  await expect(page.getByRole('checkbox', { name: 'plays in Proscenium' })).toBeChecked();
   await page.getByLabel('Set on the stage').selectOption({ label: 'Set' });
-  await expect(page.getByText('plays in Set')).toBeVisible();
+  await expect(plays).toBeChecked();
   await saved(page);
 });
 

@@ -115,7 +115,7 @@ changed, of one take.
       const factor = seconds / ((performance.now() - began) / 1000);
       if (played.mistake)
         wrong(
-          `The script went wrong${played.mistake.line ? ` in line ${played.mistake.line}` : ''}: ${played.mistake.message}`,
+          `The script ${played.mistake.name} went wrong${played.mistake.line ? ` in line ${played.mistake.line}` : ''}: ${played.mistake.message}`,
         );
       const differences = compareMarks(take.body.marks, played.marks);
       for (const each of differences.slice(0, 8)) wrong(differenceText(each, nameOf));

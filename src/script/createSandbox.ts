@@ -32,10 +32,13 @@ const READING_MS = 50;
 /** Promises that may be carried on in one tick. */
 const MOST_JOBS = 10_000;
 
-/** A gameplay script in its own JavaScript engine, with no page, no network and no clock. */
+/** Gameplay scripts in a JavaScript engine of their own, with no page, no network and no clock. */
 export interface Sandbox {
-  /** Runs an author's script from its beginning; handlers of the one before are forgotten, values stay. */
-  readonly load: (source: string) => TickResult;
+  /**
+   * Runs an author's script from its beginning; handlers of the one that was in its place are forgotten, values stay.
+   * @param which its place among the scripts, from 0
+   */
+  readonly load: (source: string, which?: number) => TickResult;
   readonly tick: (inputs: readonly RehearsalInput[], news?: TickNews) => TickResult;
   readonly dispose: () => void;
 }
@@ -52,10 +55,10 @@ export interface SandboxSetup {
   readonly prelude: string;
 }
 
-const NAME = 'script.js';
-/** Each script has a scope of its own, so that a changed one may declare the same names again. */
-const OPEN = '(()=>{';
-const CLOSE = '\n})()';
+const nameOf = (which: number): string => `script-${which}.js`;
+/** Each script has a scope of its own, so that a changed one may declare the same names again, and those of words too. */
+const openWith = (names: string): string => `((__words)=>{const{${names}}=__words;{`;
+const CLOSE = '\n}})';
 
 interface Thrown {
   readonly name: string;
@@ -64,8 +67,11 @@ interface Thrown {
 }
 
 /** What the engine says, as a sentence, and where in the author's script. */
-const readMistake = ({ name, message: text, stack }: Thrown, marked: Marked): ScriptMistake => {
-  const place = new RegExp(`${NAME}:(\\d+)(?::(\\d+))?`).exec(stack);
+const readMistake = (
+  { name, message: text, stack }: Thrown,
+  { script, marked, open }: { readonly script: number; readonly marked: Marked; readonly open: string },
+): ScriptMistake => {
+  const place = new RegExp(`${nameOf(script)}:(\\d+)(?::(\\d+))?`).exec(stack);
   const message = /^interrupted$/.test(text)
     ? `This ran for more than ${DEADLINE_MS} ms in one tick and was stopped: does a loop here ever end?`
     : /out of memory/.test(text)
@@ -77,11 +83,17 @@ const readMistake = ({ name, message: text, stack }: Thrown, marked: Marked): Sc
           : text;
   const line = Number(place?.[1] ?? 0);
   const column = Number(place?.[2] ?? 0);
-  const inScript = line === 1 ? Math.max(column - OPEN.length, 0) : column;
-  return { message, line, column: Math.max(marked.columnAt(line, inScript), Math.min(inScript, 1)) };
+  const inScript = line === 1 ? Math.max(column - open.length, 0) : column;
+  return { script, message, line, column: Math.max(marked.columnAt(line, inScript), Math.min(inScript, 1)) };
 };
 
-const nothing = { writes: [], logs: [], moves: new Map<string, MovedProp>(), calls: [] } as const;
+const nothing = {
+  mistakes: [],
+  writes: [],
+  logs: [],
+  moves: new Map<string, MovedProp>(),
+  calls: [],
+} as const;
 const isFinite = (x: unknown): x is number => typeof x === 'number' && Number.isFinite(x);
 
 /** Takes from what a script left only props there are, and places they can have. */
@@ -136,7 +148,7 @@ const slotsOf = (materials: readonly ScriptMaterial[]): readonly Slot[] => {
   );
 };
 
-const WORDS = ['describe', 'take', 'forget', 'tick', 'check', 'loopLine'] as const;
+const WORDS = ['describe', 'take', 'forget', 'begin', 'end', 'tick', 'check', 'running'] as const;
 const EMPTY: ScriptSet = { props: [], cues: [], flourishes: [] };
 
 /** Starts an engine with the words of `prelude.js`. @throws Error when the engine itself cannot start */
@@ -158,10 +170,12 @@ export const createSandbox = async (setup: SandboxSetup): Promise<Sandbox> => {
     QuickJSHandle
   >;
   const [order, store] = [vm.getProp(own, 'order'), vm.getProp(own, 'store')];
+  const open = openWith(vm.getProp(own, 'names').consume((names) => vm.getString(names)));
   own.dispose();
   const slots = slotsOf(setup.materials);
-  let dead: ScriptMistake | null = null;
-  let marked = markLoops('');
+  /** The scripts as they run, and how many of them go on. */
+  const all: Marked[] = [];
+  const going = new Set<number>();
   /** Whether what ran last was stopped by its deadline: what the engine was in the middle of then says so in words of its own. */
   let late = false;
 
@@ -188,20 +202,41 @@ export const createSandbox = async (setup: SandboxSetup): Promise<Sandbox> => {
       (result.error ?? result.value).dispose();
       return text;
     });
+  const numbered = <T>(which: number, work: (handle: QuickJSHandle) => T): T =>
+    vm.newNumber(which).consume(work);
   const describe = (error: QuickJSHandle): Thrown => {
     const text = ask('describe', error);
     if (text === null) return { name: '', message: 'interrupted', stack: '' };
     const [name, message, stack] = JSON.parse(text) as [string, string, string];
     return { name, message, stack };
   };
+  /** What the engine stopped at, and in which script: where its stack says so, else the one that ran last. */
   const mistakeOf = (error: QuickJSHandle, stopped: boolean): ScriptMistake => {
     const thrown = describe(error);
-    const mistake = readMistake(stopped ? { ...thrown, message: 'interrupted' } : thrown, marked);
     error.dispose();
-    return /was stopped|were stopped/.test(mistake.message) ? atItsLoop(mistake) : mistake;
+    const [last, loop] = (ask('running') ?? '0 0').split(' ').map(Number) as [number, number];
+    const script = Number(/script-(\d+)\.js:/.exec(thrown.stack)?.[1] ?? last);
+    const marked = all[script] ?? all[0]!;
+    const read = readMistake(stopped ? { ...thrown, message: 'interrupted' } : thrown, {
+      script,
+      marked,
+      open,
+    });
+    // A script that had to be stopped was most likely in the loop it entered last.
+    const isLooping = /was stopped|were stopped/.test(read.message) && loop > 0 && script === last;
+    numbered(script, (handle) => ask('end', handle));
+    return isLooping ? { ...read, line: loop, column: 1 } : read;
   };
+  /** What went wrong in scripts without the engine's having to stop. */
+  const readChecked = (text: string): ScriptMistake[] =>
+    text
+      ? (JSON.parse(text) as [number, [string, string, string]][]).map(([script, [name, message, stack]]) =>
+          readMistake({ name, message, stack }, { script, marked: all[script]!, open }),
+        )
+      : [];
 
-  const attempt = (work: () => ReturnType<QuickJSContext['evalCode']>): ScriptMistake | null => {
+  const attempt = (work: () => ReturnType<QuickJSContext['evalCode']>): ScriptMistake[] => {
+    let told = '';
     const failed = within(DEADLINE_MS, () => {
       const result = work();
       if (result.error) return result.error;
@@ -212,16 +247,13 @@ export const createSandbox = async (setup: SandboxSetup): Promise<Sandbox> => {
       jobs.dispose();
       const left = vm.callFunction(host.check, vm.undefined);
       if (left.error) return left.error;
-      left.value.dispose();
+      told = left.value.consume((text) => vm.getString(text));
       return null;
     });
     const stopped = late;
-    return failed && mistakeOf(failed, stopped);
-  };
-  /** A script that had to be stopped was most likely in the loop it entered last. */
-  const atItsLoop = (mistake: ScriptMistake): ScriptMistake => {
-    const line = Number(ask('loopLine') ?? 0);
-    return line ? { ...mistake, line, column: 1 } : mistake;
+    const mistakes = [...(failed ? [mistakeOf(failed, stopped)] : []), ...readChecked(told)];
+    for (const { script } of mistakes) going.delete(script);
+    return mistakes;
   };
   /** The bytes of a buffer of the engine's. */
   const bytesOf = (buffer: QuickJSHandle): ArrayBuffer =>
@@ -241,7 +273,7 @@ export const createSandbox = async (setup: SandboxSetup): Promise<Sandbox> => {
     });
   };
   const set = setup.set ?? EMPTY;
-  const take = (): Omit<TickResult, 'mistake'> => {
+  const take = (): Omit<TickResult, 'mistakes'> => {
     const text = ask('take');
     if (text === null) return nothing;
     const writes = takeWrites();
@@ -258,21 +290,27 @@ export const createSandbox = async (setup: SandboxSetup): Promise<Sandbox> => {
       return nothing;
     }
   };
-  const finish = (mistake: ScriptMistake | null): TickResult => {
-    dead = mistake;
-    return { ...take(), mistake };
-  };
+  const finish = (mistakes: readonly ScriptMistake[]): TickResult => ({ ...take(), mistakes });
 
   return {
-    load: (source) => {
-      ask('forget');
-      marked = markLoops(source);
+    load: (source, which = 0) => {
+      numbered(which, (handle) => ask('forget', handle));
+      const marked = markLoops(source);
+      all[which] = marked;
+      going.add(which);
       return finish(
-        attempt(() => vm.evalCode(OPEN + marked.source + CLOSE, NAME, { type: 'global', strict: true })),
+        attempt(() => {
+          const code = open + marked.source + CLOSE;
+          const made = vm.evalCode(code, nameOf(which), { type: 'global', strict: true });
+          if (made.error) return made;
+          return made.value.consume((script) =>
+            numbered(which, (handle) => vm.callFunction(host.begin, vm.undefined, handle, script)),
+          );
+        }),
       );
     },
     tick: (inputs, news) => {
-      if (dead) return { ...nothing, mistake: dead };
+      if (!going.size) return nothing;
       const given = vm.newString(JSON.stringify({ inputs, news }));
       const result = finish(attempt(() => vm.callFunction(host.tick, vm.undefined, given)));
       given.dispose();

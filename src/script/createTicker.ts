@@ -13,13 +13,14 @@ export interface Ticked {
   readonly playing: ReadonlyMap<string, number>;
   readonly writes: readonly ScriptWrite[];
   readonly logs: readonly string[];
-  /** Told once; the set goes on without its script. */
-  readonly mistake: ScriptMistake | null;
+  /** Told once of each script; the set goes on without it. */
+  readonly mistakes: readonly ScriptMistake[];
 }
 
-/** A set that is rehearsed: its rules, its cues and its script, tick by tick. */
+/** A set that is rehearsed: its rules, its cues and its scripts, tick by tick. */
 export interface Ticker {
-  readonly load: (source: string) => Ticked;
+  /** @param which the script’s place among those that play, from 0 */
+  readonly load: (source: string, which?: number) => Ticked;
   /** Goes on with other cues, rules and flourishes: a script knows the cues there were when it began. */
   readonly change: (
     changed: Pick<NonNullable<RehearsalStart['set']>, 'cues' | 'drives' | 'flourishes'>,
@@ -42,7 +43,7 @@ const NOTHING: Driven = {
 
 /** Starts a set's rehearsal. The same start and the same inputs in the same ticks give the same numbers, bit for bit. */
 export const createTicker = async (
-  start: Omit<RehearsalStart, 'source'> & { readonly prelude: string },
+  start: Omit<RehearsalStart, 'scripts'> & { readonly prelude: string },
 ): Promise<Ticker> => {
   const set: NonNullable<RehearsalStart['set']> = start.set ?? NO_SET;
   let said: string[] = [];
@@ -68,7 +69,6 @@ export const createTicker = async (
         (each) => each.material === material && each.parameter === parameter,
       )?.value ?? null,
   });
-  let ended = false;
 
   const finish = (result: ReturnType<typeof sandbox.tick>): Ticked => {
     for (const [id, moved] of result.moves) rehearsing.move(id, moved);
@@ -83,12 +83,11 @@ export const createTicker = async (
       else if (call.kind === 'end') rehearsing.cues.stop(call.cue);
       else rehearsing.cues.seek(call.cue, call.at);
     }
-    const mistake = ended ? null : result.mistake;
-    ended = result.mistake !== null;
     const logs = [...result.logs, ...said];
     said = [];
     return {
-      ...{ writes: result.writes, logs, mistake, standing: rehearsing.cues.standing() },
+      ...{ writes: result.writes, logs, mistakes: result.mistakes },
+      standing: rehearsing.cues.standing(),
       playing: rehearsing.flourishes.standing(),
       driven: { ...driven, moved: rehearsing.moved() },
     };
@@ -107,10 +106,7 @@ export const createTicker = async (
   };
 
   return {
-    load: (source) => {
-      ended = false;
-      return finish(sandbox.load(source));
-    },
+    load: (source, which = 0) => finish(sandbox.load(source, which)),
     change: ({ cues, drives, flourishes }) => {
       const { props, lights, camera } = set;
       const changed = {
@@ -123,11 +119,7 @@ export const createTicker = async (
     },
     tick: (inputs) => {
       driven = rehearsing.tick(inputs);
-      return finish(
-        ended
-          ? { writes: [], logs: [], moves: new Map(), calls: [], mistake: sandbox.tick([]).mistake }
-          : sandbox.tick(inputs, newsOf(inputs)),
-      );
+      return finish(sandbox.tick(inputs, newsOf(inputs)));
     },
     dispose: sandbox.dispose,
   };

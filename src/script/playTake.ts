@@ -12,7 +12,8 @@ export interface Played {
     readonly values: Readonly<Record<string, readonly number[] | null>>;
   }[];
   readonly logs: readonly string[];
-  readonly mistake: ScriptMistake | null;
+  /** The first thing that went wrong, and the script’s name. */
+  readonly mistake: (ScriptMistake & { readonly name: string }) | null;
 }
 
 /** Ticks between two looks at how far it is. */
@@ -33,9 +34,12 @@ export async function* playTake(
   const logs: string[] = [];
   let before: Standing = new Map();
   let next = 0;
-  const first = ticker.load(start.source);
-  let { mistake } = first;
-  logs.push(...first.logs);
+  const begun = start.scripts.map(({ source }, i) => ticker.load(source, i));
+  const named = ([mistake]: readonly ScriptMistake[]): Played['mistake'] =>
+    mistake ? { ...mistake, name: start.scripts[mistake.script]?.name ?? '' } : null;
+  let mistake = named(begun.flatMap(({ mistakes }) => mistakes));
+  logs.push(...begun.flatMap((each) => each.logs));
+  const begins = begun.flatMap(({ writes }) => writes);
   try {
     for (let tick = 0; tick < take.ticks; tick += 1) {
       const inputs = [];
@@ -44,8 +48,8 @@ export async function* playTake(
         if (heard) inputs.push(heard);
       }
       const ticked = ticker.tick(inputs);
-      // What is set as the script begins belongs to its first tick.
-      const writes = tick ? ticked.writes : [...first.writes, ...ticked.writes];
+      // What is set as scripts begin belongs to the first tick.
+      const writes = tick ? ticked.writes : [...begins, ...ticked.writes];
       marker.follow({ driven: ticked.driven, writes });
       onTick(tick, { ...ticked, writes });
       const now = marker.now();
@@ -53,7 +57,7 @@ export async function* playTake(
       if (Object.keys(values).length) changes.push({ tick, values });
       before = now;
       logs.push(...ticked.logs);
-      mistake ??= ticked.mistake;
+      mistake ??= named(ticked.mistakes);
       if (tick % STRETCH === STRETCH - 1) yield (tick + 1) / take.ticks;
     }
     return { marks: marker.marks(), changes, logs, mistake };

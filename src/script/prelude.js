@@ -1,4 +1,4 @@
-// Runs inside the sandbox before an author's script, and gives it its words. Plain JavaScript, as the sandbox reads it.
+// Runs inside the sandbox before the authors' scripts, and gives each its words. Plain JavaScript, as the sandbox reads it.
 // __setup: { materials: [{ id, name, parameters: [{ name, kind, value }] }], props: [{ id, name, position, rotation, scale,
 // hidden }], cues: [{ id, name, length }], flourishes: [{ id, name }], seed }; __nearest(name, namesJson); __place(id) gives a point as JSON, or null;
 // __under(slot) what a cue or a rule drives a parameter to in this tick, as JSON, or null.
@@ -42,8 +42,6 @@
   for (const each of [[][Symbol.iterator](), new Map().values(), new Set().values()])
     freeze(getPrototypeOf(each));
 
-  const tickHandlers = [];
-  const keyHandlers = new Map();
   const held = new Set();
   // What is set crosses to the host once a tick, as numbers in these: how many places were set, and which; and what
   // stands at each. A place is a parameter of a material, in the order of the setup.
@@ -294,242 +292,246 @@
   );
   places.set(walker, () => copied(looks?.position));
 
-  // What goes on over several ticks. Each is told of once when it fails, as what is thrown in a handler is.
+  // Each script has handlers of its own, and what waits of it: one that fails is put out, and the others go on.
   const MOST_WAITING = 4096;
-  let waiting = [];
-  let failure = null;
   const then = Promise.prototype.then;
   const isPromise = (value) => value instanceof Promise;
+  const silence = (owner) => {
+    for (const field of ['tickHandlers', 'clickHandlers', 'nearHandlers', 'runners', 'waiting'])
+      owner[field] = [];
+    owner.keyHandlers = new Map();
+  };
   /** A promise that nobody waits for is watched, so that what goes wrong in it is told. */
-  const watch = (value) => {
+  const watchFor = (owner) => (value) => {
     if (isPromise(value))
       Reflect.apply(then, value, [
         undefined,
         (error) => {
-          failure ??= { error };
+          owner.failure ??= { error };
         },
       ]);
     return value;
   };
   /** Goes on once `isDue` says so, which is asked each tick. */
-  const when = (isDue) => {
-    if (waiting.length >= MOST_WAITING)
+  const whenFor = (owner) => (isDue) => {
+    if (owner.waiting.length >= MOST_WAITING)
       throw new RangeError(`${MOST_WAITING} things wait already; is one begun each tick?`);
     return new Promise((resolve, reject) => {
-      waiting[waiting.length] = { isDue, resolve, reject };
+      owner.waiting[owner.waiting.length] = { isDue, resolve, reject };
     });
+  };
+  const goOn = (owner) => {
+    const before = owner.waiting;
+    owner.waiting = [];
+    for (const each of before) {
+      try {
+        if (each.isDue()) each.resolve();
+        else owner.waiting[owner.waiting.length] = each;
+      } catch (error) {
+        each.reject(error);
+      }
+    }
   };
   const seconds = (given, word) => {
     if (typeof given !== 'number' || !Number.isFinite(given) || given < 0)
       throw new RangeError(`${word} takes seconds from 0, not ${stringify(given) ?? String(given)}.`);
     return given;
   };
-  const goOn = () => {
-    const before = waiting;
-    waiting = [];
-    for (const each of before) {
-      try {
-        if (each.isDue()) each.resolve();
-        else waiting[waiting.length] = each;
-      } catch (error) {
-        each.reject(error);
-      }
-    }
-  };
-
   let calls = [];
   const call = (...given) => {
     if (calls.length >= 1000) throw new RangeError('Cues and flourishes were called 1000 times in one tick.');
     calls[calls.length] = given;
   };
   let standing = create(null);
-  const cueHandles = new Map(
-    cues.map(({ id, name, length }) => {
-      /** Ticks at which it was told to play, which the set hears of after the script. */
-      let asked = -1;
-      const isRunning = () => asked === ticks || standing[id]?.moves === true;
-      return [
-        name,
-        Object.freeze(
-          Object.defineProperties(create(null), {
-            name: { value: name, enumerable: true },
-            length: { value: length, enumerable: true },
-            at: { enumerable: true, get: () => standing[id]?.at ?? 0 },
-            isPlaying: { enumerable: true, get: isRunning },
-            play: {
-              value: (at) => {
-                call('play', id, at === undefined ? null : seconds(at, 'play'));
-                asked = ticks;
-                return when(() => !isRunning());
+  const cuesFor = (when) =>
+    new Map(
+      cues.map(({ id, name, length }) => {
+        /** Ticks at which it was told to play, which the set hears of after the script. */
+        let asked = -1;
+        const isRunning = () => asked === ticks || standing[id]?.moves === true;
+        return [
+          name,
+          Object.freeze(
+            Object.defineProperties(create(null), {
+              name: { value: name, enumerable: true },
+              length: { value: length, enumerable: true },
+              at: { enumerable: true, get: () => standing[id]?.at ?? 0 },
+              isPlaying: { enumerable: true, get: isRunning },
+              play: {
+                value: (at) => {
+                  call('play', id, at === undefined ? null : seconds(at, 'play'));
+                  asked = ticks;
+                  return when(() => !isRunning());
+                },
               },
-            },
-            stop: {
-              value: () => {
-                asked = -1;
-                call('end', id);
+              stop: {
+                value: () => {
+                  asked = -1;
+                  call('end', id);
+                },
               },
-            },
-            seek: { value: (at) => call('seek', id, seconds(at, 'seek')) },
-          }),
-        ),
-      ];
-    }),
-  );
+              seek: { value: (at) => call('seek', id, seconds(at, 'seek')) },
+            }),
+          ),
+        ];
+      }),
+    );
 
   let plays = [];
-  const flourishHandles = new Map(
-    flourishes.map(({ id, name }) => {
-      let asked = -1;
-      const isRunning = () => asked === ticks || plays.includes(id);
-      const begin = (...given) => {
-        call('flourish', id, ...given);
-        asked = ticks;
-        return when(() => !isRunning());
-      };
-      return [
-        name,
-        Object.freeze(
-          Object.defineProperties(create(null), {
-            name: { value: name, enumerable: true },
-            isPlaying: { enumerable: true, get: isRunning },
-            play: { value: () => begin() },
-            at: {
-              value: (where, up) => {
-                const point = pointOf(where, 'at');
-                // What is nowhere has no place for it.
-                return point ? begin(point, up === undefined ? null : pointOf(up, 'at')) : Promise.resolve();
+  const flourishesFor = (when) =>
+    new Map(
+      flourishes.map(({ id, name }) => {
+        let asked = -1;
+        const isRunning = () => asked === ticks || plays.includes(id);
+        const begin = (...given) => {
+          call('flourish', id, ...given);
+          asked = ticks;
+          return when(() => !isRunning());
+        };
+        return [
+          name,
+          Object.freeze(
+            Object.defineProperties(create(null), {
+              name: { value: name, enumerable: true },
+              isPlaying: { enumerable: true, get: isRunning },
+              play: { value: () => begin() },
+              at: {
+                value: (where, up) => {
+                  const point = pointOf(where, 'at');
+                  // What is nowhere has no place for it.
+                  return point
+                    ? begin(point, up === undefined ? null : pointOf(up, 'at'))
+                    : Promise.resolve();
+                },
               },
-            },
-            stop: {
-              value: () => {
-                asked = -1;
-                call('douse', id);
+              stop: {
+                value: () => {
+                  asked = -1;
+                  call('douse', id);
+                },
               },
-            },
-          }),
-        ),
-      ];
-    }),
-  );
+            }),
+          ),
+        ];
+      }),
+    );
 
-  const clickHandlers = [];
-  const nearHandlers = [];
-  const runners = [];
   const EASES = {
     straight: (t) => t,
     smooth: (t) => t * t * (3 - 2 * t),
     in: (t) => t * t,
     out: (t) => t * (2 - t),
   };
-  const words = {
-    material: (name) => {
-      const handle = handles.get(name);
-      if (!handle)
-        throw new ReferenceError(
-          `There is no material “${String(name)}”.${suggestion(name, [...handles.keys()])}`,
-        );
-      return handle;
-    },
-    onTick: (handler) => {
-      needFunction(handler, 'onTick');
-      tickHandlers.push(handler);
-    },
-    onKey: (code, handler) => {
-      needFunction(handler, 'onKey');
-      if (typeof code !== 'string')
-        throw new TypeError("onKey takes a key's place first, such as 'Space' or 'KeyN'.");
-      keyHandlers.set(code, [...(keyHandlers.get(code) ?? []), handler]);
-    },
-    isHeld: (code) => held.has(code),
-    onClick: (...given) => {
-      const handler = given.at(-1);
-      needFunction(handler, 'onClick');
-      if (given.length > 1 && !places.has(given[0]))
-        throw new TypeError('onClick takes a prop first, as prop gives it, and then a function to call.');
-      clickHandlers.push({ on: given.length > 1 ? given[0].name : null, handler });
-    },
-    onNear: (a, b, within, enter, leave) => {
-      needFunction(enter, 'onNear');
-      if (leave !== undefined) needFunction(leave, 'onNear');
-      if (typeof within !== 'number' || !(within >= 0))
-        throw new RangeError('onNear takes metres from 0 third.');
-      nearHandlers.push({ isNear: () => distance(a, b) <= within, was: false, enter, leave });
-    },
-    prop: (name) => propHandles.get(name) ?? noProp(name),
-    cue: (name) => cueHandles.get(name) ?? noCue(name),
-    flourish: (name) => flourishHandles.get(name) ?? noFlourish(name),
-    pointer,
-    walker,
-    distance,
-    near: (a, b, within) => distance(a, b) <= within,
-    wait: (given) => {
-      const due = ticks + Math.max(1, Math.round(seconds(given, 'wait') * 60));
-      return when(() => ticks >= due);
-    },
-    until: (condition) => {
-      needFunction(condition, 'until');
-      return when(() => Boolean(condition()));
-    },
-    spring: ({ stiffness = 60, damping = 6, limit = Infinity, value = 0 } = {}) => {
-      if (
-        !(stiffness > 0) ||
-        !(damping >= 0) ||
-        !(limit >= 0) ||
-        !Number.isFinite(stiffness + damping + value)
-      )
-        throw new RangeError('spring takes a stiffness above 0, a damping and a limit from 0.');
-      const made = { value, velocity: 0, target: value };
-      made.step = (dt = 1 / 60) => {
-        // Its damping is taken at the end of the step, so that none is too strong for it.
-        made.velocity = (made.velocity - dt * stiffness * (made.value - made.target)) / (1 + dt * damping);
-        const further = made.value + dt * made.velocity;
-        const held = Math.min(Math.max(further, made.target - limit), made.target + limit);
-        if (held !== further) made.velocity = 0;
-        made.value = held;
-        return held;
-      };
-      return made;
-    },
-    tween: (from, to, over, set, ease = 'smooth') => {
-      needFunction(set, 'tween');
-      const eased = typeof ease === 'function' ? ease : EASES[ease];
-      if (!eased)
-        throw new ReferenceError(
-          `There is no ease “${String(ease)}”.${suggestion(ease, Object.keys(EASES))}`,
-        );
-      const [span, began] = [Math.max(seconds(over, 'tween'), 1 / 60), ticks];
-      const between = (a, b, t) =>
-        Array.isArray(a) ? a.map((x, i) => x * (1 - t) + b[i] * t) : a * (1 - t) + b * t;
-      const runner = { done: false };
-      runner.step = () => {
-        const t = Math.min((ticks - began) / 60 / span, 1);
-        set(between(from, to, eased(t)));
-        runner.done = t >= 1;
-      };
-      if (runners.length >= MOST_WAITING)
-        throw new RangeError(`${MOST_WAITING} tweens run already; is one begun each tick?`);
-      runners.push(runner);
-      return when(() => runner.done);
-    },
-    time: () => ticks / 60,
-    random: Object.freeze({ ...own, stream }),
-    clamp: (x, low, high) => Math.min(Math.max(x, low), high),
-    mix: (x, y, amount) => x * (1 - amount) + y * amount,
-    log: (...parts) => say(parts),
+  /** A script's words, which tell whose they are by themselves, however long after they are called. */
+  const wordsFor = (owner) => {
+    const when = whenFor(owner);
+    const [cueHandles, flourishHandles] = [cuesFor(when), flourishesFor(when)];
+    return {
+      material: (name) => {
+        const handle = handles.get(name);
+        if (!handle)
+          throw new ReferenceError(
+            `There is no material “${String(name)}”.${suggestion(name, [...handles.keys()])}`,
+          );
+        return handle;
+      },
+      onTick: (handler) => {
+        needFunction(handler, 'onTick');
+        owner.tickHandlers.push(handler);
+      },
+      onKey: (code, handler) => {
+        needFunction(handler, 'onKey');
+        if (typeof code !== 'string')
+          throw new TypeError("onKey takes a key's place first, such as 'Space' or 'KeyN'.");
+        owner.keyHandlers.set(code, [...(owner.keyHandlers.get(code) ?? []), handler]);
+      },
+      isHeld: (code) => held.has(code),
+      onClick: (...given) => {
+        const handler = given.at(-1);
+        needFunction(handler, 'onClick');
+        if (given.length > 1 && !places.has(given[0]))
+          throw new TypeError('onClick takes a prop first, as prop gives it, and then a function to call.');
+        owner.clickHandlers.push({ on: given.length > 1 ? given[0].name : null, handler });
+      },
+      onNear: (a, b, within, enter, leave) => {
+        needFunction(enter, 'onNear');
+        if (leave !== undefined) needFunction(leave, 'onNear');
+        if (typeof within !== 'number' || !(within >= 0))
+          throw new RangeError('onNear takes metres from 0 third.');
+        owner.nearHandlers.push({ isNear: () => distance(a, b) <= within, was: false, enter, leave });
+      },
+      prop: (name) => propHandles.get(name) ?? noProp(name),
+      cue: (name) => cueHandles.get(name) ?? noCue(name),
+      flourish: (name) => flourishHandles.get(name) ?? noFlourish(name),
+      pointer,
+      walker,
+      distance,
+      near: (a, b, within) => distance(a, b) <= within,
+      wait: (given) => {
+        const due = ticks + Math.max(1, Math.round(seconds(given, 'wait') * 60));
+        return when(() => ticks >= due);
+      },
+      until: (condition) => {
+        needFunction(condition, 'until');
+        return when(() => Boolean(condition()));
+      },
+      spring: ({ stiffness = 60, damping = 6, limit = Infinity, value = 0 } = {}) => {
+        if (
+          !(stiffness > 0) ||
+          !(damping >= 0) ||
+          !(limit >= 0) ||
+          !Number.isFinite(stiffness + damping + value)
+        )
+          throw new RangeError('spring takes a stiffness above 0, a damping and a limit from 0.');
+        const made = { value, velocity: 0, target: value };
+        made.step = (dt = 1 / 60) => {
+          // Its damping is taken at the end of the step, so that none is too strong for it.
+          made.velocity = (made.velocity - dt * stiffness * (made.value - made.target)) / (1 + dt * damping);
+          const further = made.value + dt * made.velocity;
+          const held = Math.min(Math.max(further, made.target - limit), made.target + limit);
+          if (held !== further) made.velocity = 0;
+          made.value = held;
+          return held;
+        };
+        return made;
+      },
+      tween: (from, to, over, set, ease = 'smooth') => {
+        needFunction(set, 'tween');
+        const eased = typeof ease === 'function' ? ease : EASES[ease];
+        if (!eased)
+          throw new ReferenceError(
+            `There is no ease “${String(ease)}”.${suggestion(ease, Object.keys(EASES))}`,
+          );
+        const [span, began] = [Math.max(seconds(over, 'tween'), 1 / 60), ticks];
+        const between = (a, b, t) =>
+          Array.isArray(a) ? a.map((x, i) => x * (1 - t) + b[i] * t) : a * (1 - t) + b * t;
+        const runner = { done: false };
+        runner.step = () => {
+          const t = Math.min((ticks - began) / 60 / span, 1);
+          set(between(from, to, eased(t)));
+          runner.done = t >= 1;
+        };
+        if (owner.runners.length >= MOST_WAITING)
+          throw new RangeError(`${MOST_WAITING} tweens run already; is one begun each tick?`);
+        owner.runners.push(runner);
+        return when(() => runner.done);
+      },
+      time: () => ticks / 60,
+      random: Object.freeze({ ...own, stream }),
+      clamp: (x, low, high) => Math.min(Math.max(x, low), high),
+      mix: (x, y, amount) => x * (1 - amount) + y * amount,
+      log: (...parts) => say(parts),
+      __watch: watchFor(owner),
+      // Called at the head of every loop with its line, for when one has to be stopped.
+      __loop: (line) => {
+        loopLine = line;
+        running = owner.index;
+      },
+    };
   };
-  for (const [name, value] of Object.entries(words))
-    Object.defineProperty(globalThis, name, { value, writable: false, configurable: false });
-
-  Object.defineProperty(globalThis, '__watch', { value: watch, writable: false, configurable: false });
-  // Called at the head of every loop with its line, for when one has to be stopped.
   let loopLine = 0;
-  Object.defineProperty(globalThis, '__loop', {
-    value: (line) => {
-      loopLine = line;
-    },
-    writable: false,
-    configurable: false,
-  });
+  /** Which script runs, or ran last. */
+  let running = 0;
 
   /** What was thrown, as its name, message and stack: read here, where reading it can be stopped. */
   const describe = (thrown) => {
@@ -562,11 +564,33 @@
     logged = 0;
     return text;
   };
-  const forget = () => {
+  const owners = [];
+  const forget = (index) => {
+    const made = { index, failure: null, ended: false };
+    silence(made);
+    if (owners[index]) {
+      owners[index].ended = true;
+      silence(owners[index]);
+    }
+    owners[index] = made;
     loopLine = 0;
-    failure = null;
-    for (const list of [tickHandlers, clickHandlers, nearHandlers, runners, waiting]) list.length = 0;
-    keyHandlers.clear();
+    return '';
+  };
+  /** Runs a part of a script: what it throws ends it alone. */
+  const guard = (owner, work) => {
+    if (owner.ended || owner.failure) return;
+    if (running !== owner.index) [running, loopLine] = [owner.index, 0];
+    try {
+      work(owner);
+    } catch (error) {
+      owner.failure ??= { error };
+    }
+  };
+  const begin = (index, script) => guard(owners[index], (owner) => script(wordsFor(owner)));
+  const end = (index) => {
+    owners[index].ended = true;
+    silence(owners[index]);
+    return '';
   };
   /** What the set itself did in this tick, before the script. */
   const hear = ({ driven, moved, cues: stands, flourishes: going, pointer: over, walker: from }) => {
@@ -578,14 +602,31 @@
     if (over !== undefined) hit = over;
     if (from !== undefined) looks = from;
   };
-  const throwFailure = () => {
-    const { error } = failure;
-    failure = null;
-    throw error;
+  const hearInput = (input, owner) => {
+    const watch = watchFor(owner);
+    if (input.kind === 'down')
+      for (const handler of owner.keyHandlers.get(input.code) ?? []) watch(handler());
+    else if (input.kind === 'click')
+      for (const { on, handler } of owner.clickHandlers)
+        if (hit && (on === null || on === propNames.get(hit.prop)))
+          watch(handler({ ...hit, prop: propNames.get(hit.prop) ?? null }));
+  };
+  const step = (owner) => {
+    const watch = watchFor(owner);
+    for (const each of owner.nearHandlers) {
+      const isNear = each.isNear();
+      if (isNear !== each.was) watch((isNear ? each.enter : each.leave)?.());
+      each.was = isNear;
+    }
+    if (owner.runners.length) {
+      for (const runner of [...owner.runners]) runner.step();
+      owner.runners = owner.runners.filter(({ done }) => !done);
+    }
+    if (owner.waiting.length) goOn(owner);
+    for (const handler of owner.tickHandlers) watch(handler(1 / 60));
   };
   const tick = (inputsJson) => {
     loopLine = 0;
-    if (failure) throwFailure();
     // What awaits goes on after the handlers, and in their tick.
     if (begun) ticks += 1;
     begun = true;
@@ -593,38 +634,34 @@
     if (news) hear(news);
     for (const input of inputs) {
       if (input.kind === 'up') held.delete(input.code);
-      else if (input.kind === 'down') {
-        held.add(input.code);
-        for (const handler of keyHandlers.get(input.code) ?? []) watch(handler());
-      } else if (input.kind === 'click') {
-        hit = input.hit;
-        for (const { on, handler } of clickHandlers)
-          if (hit && (on === null || on === propNames.get(hit.prop)))
-            watch(handler({ ...hit, prop: propNames.get(hit.prop) ?? null }));
-      }
+      else if (input.kind === 'down') held.add(input.code);
+      else if (input.kind === 'click') hit = input.hit;
+      else continue;
+      for (const owner of owners) guard(owner, () => hearInput(input, owner));
     }
-    for (const each of nearHandlers) {
-      const isNear = each.isNear();
-      if (isNear !== each.was) watch((isNear ? each.enter : each.leave)?.());
-      each.was = isNear;
-    }
-    for (const runner of [...runners]) runner.step();
-    for (let i = runners.length - 1; i >= 0; i -= 1) if (runners[i].done) runners.splice(i, 1);
-    if (waiting.length) goOn();
-    for (const handler of tickHandlers) watch(handler(1 / 60));
+    for (const owner of owners) guard(owner, step);
   };
-  /** What went wrong in what nobody waited for, once it has. */
+  /** Scripts that went wrong, in handlers or in what nobody waited for: each is told of once, and ended. */
   const check = () => {
-    if (failure) throwFailure();
+    let told = '';
+    for (const owner of owners) {
+      if (!owner.failure || owner.ended) continue;
+      end(owner.index);
+      told += `${told ? ',' : ''}[${owner.index},${describe(owner.failure.error)}]`;
+    }
+    return told && `[${told}]`;
   };
   // Handed to the host, which keeps them: a script does not know them by any name.
   return {
     describe,
     take,
     forget,
+    begin,
+    end,
     tick,
     check,
-    loopLine: () => loopLine,
+    running: () => `${running} ${loopLine}`,
+    names: Object.keys(wordsFor({})).join(),
     order: order.buffer,
     store: store.buffer,
   };

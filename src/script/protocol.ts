@@ -28,6 +28,8 @@ export interface ScriptSet {
 
 /** A mistake in a script, at its line and column, both from 1; 0 where the engine could not tell. */
 export interface ScriptMistake {
+  /** Which of the scripts, from 0; -1 where it is the engine itself. */
+  readonly script: number;
   readonly message: string;
   readonly line: number;
   readonly column: number;
@@ -71,7 +73,8 @@ export interface TickResult {
   readonly moves: ReadonlyMap<string, MovedProp>;
   readonly calls: readonly CueCall[];
   readonly logs: readonly string[];
-  readonly mistake: ScriptMistake | null;
+  /** Told once of each script that failed, which goes on no more. */
+  readonly mistakes: readonly ScriptMistake[];
 }
 
 /** A material with all that cues, rules and scripts may drive of it. */
@@ -79,9 +82,16 @@ export interface RehearsedMaterial extends ScriptMaterial {
   readonly declared: readonly Parameter[];
 }
 
-/** What is rehearsed: a set, what stands in it, and its script. */
-export interface RehearsalStart {
+/** A script that plays, by its part’s id and name. */
+export interface PlayedScript {
+  readonly id: string;
+  readonly name: string;
   readonly source: string;
+}
+
+/** What is rehearsed: a set, what stands in it, and its scripts in the order in which they hear of a tick. */
+export interface RehearsalStart {
+  readonly scripts: readonly PlayedScript[];
   readonly materials: readonly RehearsedMaterial[];
   readonly set: RehearsedSet | null;
   readonly seed: number;
@@ -95,7 +105,8 @@ export type ToScriptWorker =
   | ({ readonly type: 'change' } & Pick<StageDocument, 'cues' | 'drives' | 'flourishes'>)
   /** Asks for what was recorded so far. */
   | { readonly type: 'tape' }
-  | { readonly type: 'swap'; readonly source: string }
+  /** The author has changed a script, by its place among those that play. */
+  | { readonly type: 'swap'; readonly script: number; readonly source: string }
   | { readonly type: 'stop' };
 
 /** What was recorded of a rehearsal, from its beginning. */

@@ -21,7 +21,7 @@ const isIdle = ({ driven, standing, playing }: Ticked): boolean =>
 /** Runs a rehearsal at the fixed pace, and speaks the worker's protocol. */
 export const runTicks = (
   post: (message: FromScriptWorker) => void,
-  start: (setup: Omit<RehearsalStart, 'source'>) => Promise<Ticker>,
+  start: (setup: Omit<RehearsalStart, 'scripts'>) => Promise<Ticker>,
 ) => {
   let ticker: Ticker | null = null;
   let timer: ReturnType<typeof setInterval> | null = null;
@@ -30,8 +30,8 @@ export const runTicks = (
   let waiting: RehearsalInput[] = [];
   /** Whether the last tick that was told of drove nothing by rules and cues. */
   let idle = true;
-  /** A script that came while the engine was starting. */
-  let next: string | null = null;
+  /** Scripts that came while the engine was starting, by their places. */
+  const next = new Map<number, string>();
   let starts = 0;
   /** What is recorded: what came in, and what that drove. */
   let taped: TakeInput[] = [];
@@ -83,19 +83,20 @@ export const runTicks = (
       ticks += 1;
       for (const write of result.writes) writes.set(`${write.material} ${write.parameter}`, write);
       logs.push(...result.logs);
-      // The set goes on without its script.
-      const { mistake } = result;
-      if (mistake || i === due - 1) tell([...writes.values()], logs.splice(0), result);
-      if (mistake) post({ type: 'failed', mistake, logs: [] });
+      // The set goes on without what failed.
+      const { mistakes } = result;
+      if (mistakes.length || i === due - 1) tell([...writes.values()], logs.splice(0), result);
+      for (const mistake of mistakes) post({ type: 'failed', mistake, logs: [] });
     }
   };
-  const run = (source: string) => {
-    if (ticks) why ??= 'The script was changed while it ran; rehearse again to record a take.';
-    const result = ticker!.load(source);
-    begun = result.writes;
-    const { mistake } = result;
-    tell(result.writes, result.logs, result);
-    if (mistake) post({ type: 'failed', mistake, logs: [] });
+  const run = (sources: Iterable<readonly [which: number, source: string]>) => {
+    if (ticks) why ??= 'A script was changed while it ran; rehearse again to record a take.';
+    for (const [which, source] of sources) {
+      const result = ticker!.load(source, which);
+      begun = [...begun, ...result.writes];
+      tell(result.writes, result.logs, result);
+      for (const mistake of result.mistakes) post({ type: 'failed', mistake, logs: [] });
+    }
     if (timer === null) {
       began = performance.now() - (ticks * 1000) / 60;
       timer = setInterval(advance, LOOK_EVERY);
@@ -115,8 +116,8 @@ export const runTicks = (
         post({ type: 'tape', tape: tape() });
         break;
       case 'swap':
-        if (ticker) run(message.source);
-        else next = message.source;
+        if (ticker) run([[message.script, message.source]]);
+        else next.set(message.script, message.source);
         break;
       case 'input':
         waiting.push(message.input);
@@ -129,14 +130,15 @@ export const runTicks = (
   const begin = async (message: Extract<ToScriptWorker, { type: 'start' }>): Promise<void> => {
     stop();
     const own = (starts += 1);
-    [ticks, waiting, next, idle] = [0, [], null, true];
+    [ticks, waiting, idle] = [0, [], true];
+    next.clear();
     [taped, marker, why, begun, seed] = [[], createMarker(), null, [], message.seed];
     const { materials, set } = message;
     const made = await start({ materials, set, seed });
     if (own !== starts) return made.dispose();
     ticker = made;
     post({ type: 'started' });
-    run(next ?? message.source);
+    run(message.scripts.map(({ source }, i) => [i, next.get(i) ?? source]));
   };
   return {
     receive: (message: ToScriptWorker) =>
@@ -144,7 +146,10 @@ export const runTicks = (
         post({
           type: 'failed',
           logs: [],
-          mistake: { message: `The script engine could not start: ${String(error)}.`, line: 0, column: 0 },
+          mistake: {
+            ...{ script: -1, line: 0, column: 0 },
+            message: `The script engine could not start: ${String(error)}.`,
+          },
         }),
       ),
   };

@@ -70,10 +70,12 @@ export const scriptsPage = (): string => `# Scripts
 
 Made by \`npm run docs\` from the words themselves.
 
-A set plays one script, in JavaScript, in an engine of its own: with no page, no network and no clock, sixty ticks a second. The
+A set plays up to eight scripts, in JavaScript, in an engine of their own: with no page, no network and no clock, sixty ticks a second. The
 same keys, clicks and places in the same ticks give the same numbers, bit for bit. Each tick goes: the set's rules, its cues,
-then the script, over both; a value that is held by hand lies over all. A script reads what is driven beneath it until it
-sets it itself.
+then the scripts in their order, over both; a value that is held by hand lies over all. A script reads what is driven beneath
+it until a script sets it: of two that set a value the later one counts. Each has names of its own; they share the chance of
+\`random\`, unless they ask for a stream by name. A script that goes wrong is told of by its name and line and ended; the
+others go on.
 
 | word | how | what |
 | --- | --- | --- |

@@ -1,4 +1,5 @@
 import type { Part, StageDocument } from '#core/document/project.ts';
+import { scriptsPlayed } from '#core/document/scriptsPlayed.ts';
 import { isTable } from '#core/document/shader.ts';
 import { currentValue } from '#core/time/values.ts';
 import type { RehearsalStart, RehearsedMaterial } from './protocol.ts';
@@ -43,14 +44,14 @@ const materialsOf = (parts: readonly Part[]): readonly RehearsedMaterial[] => {
   });
 };
 
-/** What a set’s rehearsal begins from, of a project as it stands; a set that names no script plays the project’s first. */
+/** What a set’s rehearsal begins from, of a project as it stands. */
 export const startOf = (given: readonly Given[], set: string | null): Omit<RehearsalStart, 'seed'> => {
   const parts = given as readonly Part[];
   const stage = parts.find((each): each is Of<'stage'> => each.kind === 'stage' && each.id === set);
-  const scripts = parts.filter((each): each is Of<'script'> => each.kind === 'script');
-  const script = scripts.find((each) => each.id === stage?.body.script) ?? scripts[0];
   return {
-    source: script?.body.source ?? '',
+    scripts: scriptsPlayed(parts, stage?.body ?? null).map(({ id, name, body }) => ({
+      ...{ id, name, source: body.source },
+    })),
     materials: materialsOf(parts),
     set: stage ? rehearsed(stage.body) : null,
   };

@@ -104,7 +104,8 @@ onClick(prop('Door'), async ({ point }) => {
 const hit = (x: number): RehearsalInput => ({
   ...{ kind: 'pointer', hit: { prop: 'door', point: [x, 0, 0], normal: [0, 0, 1], uv: [0, 0], distance: 3 } },
 });
-const start = { source: script, materials, set, prelude };
+const scripts = [{ id: 'script', name: 'Script', source: script }];
+const start = { scripts, materials, set, prelude };
 const ticksOf = (inputs: readonly (readonly [number, RehearsalInput])[]) =>
   inputs.map(([tick, input]) => keptInput(tick, input));
 const taken = (ticks: number, seed = 1) => ({
@@ -161,7 +162,7 @@ test('what was recorded while it ran is a take that plays the same, and a docume
     while (!is()) await new Promise((resolve) => setTimeout(resolve, 5));
   };
   const tickNow = () => posted.reduce((most, each) => (each.type === 'ticked' ? each.tick : most), 0);
-  ticks.receive({ type: 'start', source: script, materials, set, seed: 7 });
+  ticks.receive({ type: 'start', scripts, materials, set, seed: 7 });
   await wait(() => tickNow() > 5);
   ticks.receive({ type: 'input', input: { kind: 'down', code: 'KeyE' } });
   ticks.receive({ type: 'input', input: hit(2) });

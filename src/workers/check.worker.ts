@@ -34,7 +34,8 @@ export interface CheckAsk {
   readonly shared: Readonly<Record<string, ParameterValue>>;
   readonly set: PartOf<'stage'> | null;
   readonly scripts: readonly PartOf<'script'>[];
-  readonly script: string | null;
+  /** Those that play in the set, by id. */
+  readonly played: readonly string[];
   readonly budgets: readonly Budget[];
   readonly budget: string;
 }
@@ -91,7 +92,7 @@ const look = (ask: CheckAsk): void => {
   }));
   const scene = {
     ...{ subjects, set, materials, shaders: shaders.map(({ part }) => part) },
-    script: uses.find(({ part }) => part.id === ask.script) ?? null,
+    scripts: ask.played.flatMap((id) => uses.find(({ part }) => part.id === id) ?? []),
     scripted: new Set(uses.flatMap((each) => each.uses.flatMap(({ parameter }) => parameter ?? []))),
     budget: budgets.find(({ name }) => name === ask.budget) ?? budgets[0]!,
   };

@@ -61,7 +61,7 @@ const sceneOf = (body: ShaderDocument, { pictures = [], set = null, script }: Gi
   }) as PartOf<'script'>;
   return {
     ...{ subjects: [subject], set, materials: [material], shaders: [part] },
-    script: script === undefined ? null : { part: played, uses: usesIn(script), things: thingsIn(script) },
+    scripts: script === undefined ? [] : [{ part: played, uses: usesIn(script), things: thingsIn(script) }],
     ...{ scripted: new Set(), budget: FIRST_BUDGETS[0]! },
   };
 };

@@ -37,8 +37,8 @@ export const CHECKS: readonly Check[] = [
 ];
 
 /** Where what is said of a part is answered: scripts have no place for it, their set has. */
-export const answeredIn = ({ set, script }: Pick<Scene, 'set' | 'script'>, part: string): string =>
-  part === script?.part.id && set ? set.id : part;
+export const answeredIn = ({ set, scripts }: Pick<Scene, 'set' | 'scripts'>, part: string): string =>
+  set && scripts.some((each) => each.part.id === part) ? set.id : part;
 
 /**
  * All that the checks find, what an author has answered with the note.

@@ -34,17 +34,18 @@ export interface ScriptThing {
   readonly line: number;
 }
 
-/** What checks look at: shaders, and the set that they stand on with its script, where there is one. */
+/** What checks look at: shaders, and the set that they stand on with its scripts, where there are any. */
 export interface Scene {
   readonly subjects: readonly Subject[];
   readonly set: PartOf<'stage'> | null;
   readonly materials: readonly PartOf<'material'>[];
   readonly shaders: readonly PartOf<'shader'>[];
-  readonly script: {
+  /** What plays in the set. */
+  readonly scripts: readonly {
     readonly part: PartOf<'script'>;
     readonly uses: readonly ScriptUse[];
     readonly things?: readonly ScriptThing[];
-  } | null;
+  }[];
   /** Names of parameters that some script of the project reads or sets. */
   readonly scripted: ReadonlySet<string>;
   readonly budget: Budget;

@@ -2,7 +2,7 @@ import { materialsOn } from './materialsOn.ts';
 import { motifsIn } from './motif.ts';
 import type { Part, PartOf } from './project.ts';
 
-/** A set and everything it stands on: its materials and script, their shaders, the motifs in those, the shared values; and its takes. */
+/** A set and everything it stands on: its materials and scripts, their shaders, the motifs in those, the shared values; and its takes. */
 export const closureOf = <P extends Pick<Part, 'id' | 'kind' | 'body'>>(
   parts: readonly P[],
   set: string,
@@ -29,7 +29,7 @@ export const closureOf = <P extends Pick<Part, 'id' | 'kind' | 'body'>>(
 const neededBy = (part: Part): readonly (string | undefined)[] => {
   switch (part.kind) {
     case 'stage':
-      return [part.body.script, ...materialsOn(part.body)];
+      return [part.body.script, ...(part.body.alsoPlays ?? []), ...materialsOn(part.body)];
     case 'material':
       return [part.body.shader];
     case 'shader':

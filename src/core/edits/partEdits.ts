@@ -1,6 +1,6 @@
 import type { SetThing } from '../document/things.ts';
 import { setFlourishes } from './flourishEdits.ts';
-import { setFrame, takeOut } from './stageEdits.ts';
+import { playScripts, setFrame, takeOut } from './stageEdits.ts';
 import type { MaterialDocument, Part, PartKind, PartOf } from '../document/project.ts';
 import { newPart, setsOf } from '../document/project.ts';
 import { shaderNumbers, isTable } from '../document/shader.ts';
@@ -222,7 +222,10 @@ export const deletePart = (parts: Iterable<Part>, part: Part): Deletion | string
       patches.push(setFlourishes(set, left, '').patches[0]!);
       for (const { name } of fewer) told.push(`layers of the flourish ${name} of ${set.name}`);
     }
-    if (set.body.script === part.id) patches.push({ op: 'remove', path: ['script'] });
+    const { script, alsoPlays = [] } = set.body;
+    const played = [...(script === undefined ? [] : [script]), ...alsoPlays];
+    if (played.includes(part.id))
+      patches.push(...playScripts(set, played.filter((id) => id !== part.id)).patches);
     for (const prop of set.body.props)
       if (gone.has(prop.material)) told.push(`the prop ${prop.name} of ${set.name}`);
     if (patches.length) changes.push({ op: 'change', id: set.id, patches });

@@ -1,16 +1,24 @@
 import type { Edit, Patch } from '../document/patch.ts';
 import { keptPlace, parentsOf } from '../document/parents.ts';
+import { playing } from '../document/scriptsPlayed.ts';
 import { freeTitle } from './freeTitle.ts';
 import type { FrameLayer, Light, PartOf, Pin, Reference, Prop } from '../document/project.ts';
 
 type StageSet = PartOf<'stage'>;
 
-/** Names the script that plays in a set. */
-export const setScript = (part: string, script: string): Edit => ({
-  label: 'Choose the script',
-  part,
-  patches: [{ op: 'add', path: ['script'], value: script }],
-});
+/** Says which scripts play in a set, in the order in which they hear of a tick. */
+export const playScripts = (set: StageSet, scripts: readonly string[]): Edit => {
+  const next = playing(scripts);
+  return {
+    label: 'Choose what scripts play',
+    part: set.id,
+    patches: (['script', 'alsoPlays'] as const).flatMap((field): Patch[] => {
+      const value = next[field];
+      if (value !== undefined) return [{ op: 'add', path: [field], value }];
+      return set.body[field] === undefined ? [] : [{ op: 'remove', path: [field] }];
+    }),
+  };
+};
 
 /** A name that no other prop of a set has. */
 export const freePropName = (set: StageSet, wish: string): string =>

@@ -82,7 +82,7 @@
         return cueOn(parameter);
       case 'script':
         if (rehearsal.shows !== null) return rehearsal.shows;
-        return session.playing?.name ?? 'script';
+        return session.played.length === 1 ? session.played[0]!.name : 'scripts';
       case 'hand':
         return 'hand';
       default:

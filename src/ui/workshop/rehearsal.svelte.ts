@@ -41,7 +41,10 @@ export const createRehearsal = (session: Session) => {
   let running = $state(false);
   let tick = $state(0);
   let logs = $state.raw<readonly string[]>([]);
-  let mistake = $state.raw<ScriptMistake | null>(null);
+  /** What went wrong in scripts, by their ids; '' is the engine itself. */
+  let mistakes = $state.raw<ReadonlyMap<string, ScriptMistake>>(new Map());
+  /** The scripts that are rehearsed, by id. */
+  let scripts: readonly string[] = [];
   /** What of the set stands otherwise than it is authored, and where its cues stand. */
   let moved = $state.raw<MovedSet | null>(null);
   let standing = $state.raw<CuesNow>(new Map());
@@ -71,6 +74,10 @@ export const createRehearsal = (session: Session) => {
     if (lines.length) logs = [...logs, ...lines].slice(-MOST_LINES);
   };
 
+  const fail = (mistake: ScriptMistake) => {
+    mistakes = new Map([...mistakes, [scripts[mistake.script] ?? '', mistake]]);
+  };
+
   const receive = (message: FromScriptWorker) => {
     switch (message.type) {
       case 'ticked': {
@@ -89,7 +96,7 @@ export const createRehearsal = (session: Session) => {
         taped = null;
         return;
       case 'failed':
-        mistake = message.mistake;
+        fail(message.mistake);
         addLogs(message.logs);
     }
   };
@@ -101,11 +108,11 @@ export const createRehearsal = (session: Session) => {
     if (silent < MOST_SILENT) return;
     worker?.terminate();
     worker = null;
-    mistake = {
-      ...{ line: 0, column: 0 },
+    fail({
+      ...{ script: -1, line: 0, column: 0 },
       message:
         'The script did not answer for two seconds and was ended: something in it goes on without end.',
-    };
+    });
   };
 
   /** What driven numbers stood at lately, by material and name. */
@@ -120,7 +127,7 @@ export const createRehearsal = (session: Session) => {
         }
     traces = now;
   };
-  /** Whether a rule, a cue’s start or the script asks where the pointer is, or the walker. */
+  /** Whether a rule, a cue’s start or a script asks where the pointer is, or the walker. */
   const asksFor = (what: 'pointer' | 'walker'): boolean => {
     const { drives = [], cues = [], flourishes = [] } = session.stage?.body ?? {};
     return (
@@ -131,7 +138,7 @@ export const createRehearsal = (session: Session) => {
         ({ of, layers }) =>
           of === what || layers.some(({ ribbon }) => [ribbon?.from.of, ribbon?.to?.of].includes(what)),
       ) ||
-      new RegExp(`\\b${what}\\b`).test(session.playing?.body.source ?? '')
+      session.played.some(({ body }) => new RegExp(`\\b${what}\\b`).test(body.source))
     );
   };
   const stop = () => {
@@ -154,7 +161,7 @@ export const createRehearsal = (session: Session) => {
 
   const start = () => {
     stop();
-    mistake = null;
+    mistakes = new Map();
     logs = [];
     running = true;
     played = playedOf(session.stage?.body ?? {});
@@ -169,13 +176,12 @@ export const createRehearsal = (session: Session) => {
       receive(data);
     };
     worker.onerror = (event) => {
-      mistake = { message: `The script engine stopped: ${event.message}.`, line: 0, column: 0 };
+      const message = `The script engine stopped: ${event.message}.`;
+      fail({ script: -1, message, line: 0, column: 0 });
     };
-    send({
-      type: 'start',
-      ...structuredClone(startOf(session.parts, session.stage?.id ?? null)),
-      seed: SEED,
-    });
+    const from = startOf(session.parts, session.stage?.id ?? null);
+    scripts = from.scripts.map(({ id }) => id);
+    send({ type: 'start', ...structuredClone(from), seed: SEED });
   };
 
   return {
@@ -189,16 +195,19 @@ export const createRehearsal = (session: Session) => {
     get logs() {
       return logs;
     },
-    get mistake() {
-      return mistake;
+    /** What went wrong in scripts, by their ids; '' is the engine itself. */
+    get mistakes() {
+      return mistakes;
     },
     start,
     stop,
     toggle: () => (running ? stop() : start()),
     /** Runs a changed script in the place of the old one; values stay where they are. */
-    swap: (source: string) => {
-      mistake = null;
-      send({ type: 'swap', source });
+    swap: (id: string, source: string) => {
+      const script = scripts.indexOf(id);
+      if (script < 0) return;
+      mistakes = new Map([...mistakes].filter(([of]) => of !== id));
+      send({ type: 'swap', script, source });
     },
     /** Takes what is driven now into the materials, as one edit each: of all, of one, or one parameter of it. */
     keep: (material?: string, only?: string) => {

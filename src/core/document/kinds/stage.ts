@@ -122,6 +122,8 @@ export type Reference = Read<typeof reference>;
 export const MOST_REFERENCES = 12;
 export type Pin = Read<typeof pin>;
 export const MOST_PINS = 16;
+/** Scripts that may play in a set at once. */
+export const MOST_SCRIPTS = 8;
 
 export type Environment = Read<typeof environment>;
 export type Air = Read<typeof air>;
@@ -166,6 +168,9 @@ export const stage = documentKind({
     flourishes: optional(flourishes),
     silenced: optional(silenced),
     script: optional(told(id, 'The script that plays in the set; the project’s first where none is named.')),
+    alsoPlays: optional(
+      told(list(id, MOST_SCRIPTS - 1), 'Scripts that play in the set after that one, in this order.'),
+    ),
   },
   check: (
     r,

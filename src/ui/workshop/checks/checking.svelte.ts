@@ -148,7 +148,7 @@ export const createChecking = (session: Session, pins: PinWatch, rehearsal: Rehe
       motifs: [...session.library.values()].map(({ id, name, body }) => ({ id, name, body })),
       materials: [...session.materials],
       ...{ shared: shared?.body.values ?? {}, set, scripts: [...session.scripts] },
-      script: session.playing?.id ?? null,
+      played: session.played.map(({ id }) => id),
       ...{ budgets: budgetsOf(shared), budget: budgetOf(shared).name },
     };
   };
@@ -174,7 +174,7 @@ export const createChecking = (session: Session, pins: PinWatch, rehearsal: Rehe
 
   $effect(() => {
     void [session.parts, session.stage, session.shader, session.tab, rehearsal.running];
-    void [session.isCompiling, session.playing, session.shown.kind === 'cost'];
+    void [session.isCompiling, session.played, session.shown.kind === 'cost'];
     untrack(() => {
       again = 0;
       later();

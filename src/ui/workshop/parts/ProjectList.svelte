@@ -91,7 +91,7 @@
       case 'motif':
         return counted(part.body.parameters.length, 'input');
       case 'script':
-        return `${counted(part.body.source.split('\n').length, 'line')}${session.playing?.id === part.id ? ', plays in the set' : ''}`;
+        return `${counted(part.body.source.split('\n').length, 'line')}${session.played.includes(part) ? ', plays in the set' : ''}`;
       case 'take':
         return `${formatNumber(part.body.ticks / 60)} s of ${session.part(part.body.set)?.name ?? 'a set that is gone'}`;
       case 'shared':

@@ -78,7 +78,7 @@
     <Tabs.List class="flex h-full px-3.5" aria-label="Score">
       {#each TABS as { tab, name } (tab)}
         <Tabs.Trigger value={tab} class="score-tab"
-          >{name}{tab === 'script' && rehearsal.mistake
+          >{name}{tab === 'script' && rehearsal.mistakes.size
             ? ' !'
             : ''}{#if tab === 'checks' && checking.open.length}&nbsp;<b class="text-oxblood"
               >{checking.open.length}</b

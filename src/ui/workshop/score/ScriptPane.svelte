@@ -29,6 +29,13 @@
   });
   const source = $derived(session.script?.body.source ?? '');
 
+  /** The line of a mistake, and its script where several play. */
+  const where = (id: string, line: number): string => {
+    const name = session.played.length > 1 ? (session.part(id)?.name ?? '') : '';
+    const told = line ? `${name ? 'line' : 'Line'} ${line}` : '';
+    return name || told ? `${[name, told].filter(Boolean).join(', ')}: ` : '';
+  };
+
   const begins = createPhrases();
 
   onMount(() => {
@@ -60,10 +67,7 @@
           });
           // While rehearsing, a changed script takes the old one's place once typing pauses.
           clearTimeout(swap);
-          swap = setTimeout(
-            () => rehearsal.running && session.playing?.id === part.id && rehearsal.swap(text),
-            500,
-          );
+          swap = setTimeout(() => rehearsal.running && rehearsal.swap(part.id, text), 500);
         }),
       ],
     });
@@ -77,7 +81,7 @@
       view.dispatch({ changes: { from: 0, to: view.state.doc.length, insert: text } });
   });
   $effect(() => {
-    const { mistake } = rehearsal;
+    const mistake = rehearsal.mistakes.get(session.script?.id ?? '');
     if (!view) return;
     const { doc } = view.state;
     const line = mistake && mistake.line >= 1 && mistake.line <= doc.lines ? doc.line(mistake.line) : null;
@@ -101,13 +105,13 @@
   <aside class="flex w-80 flex-none flex-col border-l border-rule bg-page" aria-label="Log">
     <div class="border-b border-hairline px-3 py-1.5 font-semibold">Log</div>
     <div class="mono min-h-0 flex-1 overflow-auto px-3 py-2 whitespace-pre-wrap" role="log">
-      {#if rehearsal.mistake}
+      {#each rehearsal.mistakes as [id, mistake] (id)}
         <p class="mb-1 font-sans text-[13px] text-oxblood" role="alert">
-          {rehearsal.mistake.line ? `Line ${rehearsal.mistake.line}: ` : ''}{rehearsal.mistake.message}
+          {where(id, mistake.line)}{mistake.message}
         </p>
-      {/if}
+      {/each}
       {#each rehearsal.logs as line, i (i)}<div>{line}</div>{:else}
-        {#if !rehearsal.mistake}<p class="font-sans text-[13px] text-third">
+        {#if !rehearsal.mistakes.size}<p class="font-sans text-[13px] text-third">
             What the script logs appears here while rehearsing.
           </p>{/if}
       {/each}

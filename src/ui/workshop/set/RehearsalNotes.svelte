@@ -16,7 +16,7 @@
     session.stage
       ? [
           ...(session.walking ? ['W A S D walk', 'drag to look'] : []),
-          ...keysHeard(session.stage.body, session.playing?.body.source ?? ''),
+          ...keysHeard(session.stage.body, session.played.map(({ body }) => body.source).join('\n')),
         ]
       : [],
   );

@@ -4,6 +4,7 @@ import type { Part, PartOf, Project } from '#core/document/project.ts';
 import { partsOf, setsOf } from '#core/document/project.ts';
 import type { Hand } from '#stage/stage.ts';
 import type { ScorePart } from './compiler.svelte.ts';
+import { scriptsPlayed } from '#core/document/scriptsPlayed.ts';
 import { keepFlag, readFlag } from './flags.ts';
 import type { Shown, Tab } from './views.ts';
 
@@ -60,8 +61,8 @@ export const createSelection = (project: Project, parts: () => ReadonlyMap<strin
   const sets = $derived(setsOf({ parts: list }));
   const set = $derived(sets.find((each) => each.id === setId) ?? sets[0] ?? null);
   const scripts = $derived(partsOf({ parts: list }, 'script'));
-  const playing = $derived(scripts.find((each) => each.id === set?.body.script) ?? scripts[0] ?? null);
-  const script = $derived(scripts.find((each) => each.id === scriptId) ?? playing);
+  const played = $derived(scriptsPlayed(list, set?.body ?? null));
+  const script = $derived(scripts.find((each) => each.id === scriptId) ?? played[0] ?? null);
   const material = $derived(materials.find((each) => each.id === materialId) ?? materials[0] ?? null);
   const shader = $derived.by((): PartOf<'shader'> | null => {
     const part = material ? parts().get(material.body.shader) : undefined;
@@ -124,9 +125,9 @@ export const createSelection = (project: Project, parts: () => ReadonlyMap<strin
     get scripts() {
       return scripts;
     },
-    /** The script that plays in the set. */
-    get playing() {
-      return playing;
+    /** The scripts that play in the set, in their order. */
+    get played() {
+      return played;
     },
     /** The script that is worked on. */
     get script() {

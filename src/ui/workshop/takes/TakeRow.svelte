@@ -166,7 +166,7 @@
         <div class="mt-1.5 flex flex-wrap items-center gap-x-4 gap-y-1">
           {#if taking.played.mistake}
             <p class="text-oxblood">
-              The script went wrong{taking.played.mistake.line
+              The script {taking.played.mistake.name} went wrong{taking.played.mistake.line
                 ? ` in line ${taking.played.mistake.line}`
                 : ''}: {taking.played.mistake.message}
             </p>
