@@ -12,7 +12,7 @@ import {
   type Read,
 } from './fields.ts';
 import type { Reader } from './read.ts';
-import { placed, target } from './targets.ts';
+import { checkBox, nearBox, placed, target } from './targets.ts';
 
 export const MOST_CUES = 64;
 export const MOST_TRACKS = 64;
@@ -51,7 +51,8 @@ export const start = object({
   prop: optional(told(id, 'The prop that is clicked; any, where none is told.')),
   of: optional(told(placed, 'What comes near, or goes away. A prop’s id, pointer or walker.')),
   to: optional(told(placed, 'What it comes near to. A prop’s id, pointer or walker.')),
-  within: optional(told(number, 'Metres.')),
+  within: optional(told(number, 'Metres; where it is not told 1, and 0 of a box.')),
+  box: optional(nearBox),
   cue: optional(told(id, 'The cue that starts it.')),
   at: optional(told(number, 'Seconds of that cue at which it does; its end, where that is not told.')),
 });
@@ -99,6 +100,7 @@ export const checkCues = (r: Reader, list: readonly Cue[]): void => {
       );
     between(each.weight, 0, 1, `${path}.weight`);
     between(each.blend, 0, 60, `${path}.blend`);
+    each.starts.forEach(({ box }, k) => checkBox(r, box, `${path}.starts[${k}].box`));
     each.tracks.forEach(({ keys }, k) => {
       const at = `${path}.tracks[${k}].keys`;
       if (!keys.length) r.problem(at, 'A track has at least one key.');

@@ -1,5 +1,5 @@
 import { id, list, number, numbers, object, oneOf, optional, told, type Read } from './fields.ts';
-import { placed } from './targets.ts';
+import { checkBox, nearBox, placed } from './targets.ts';
 import type { Reader } from './read.ts';
 
 export const DRIVE_KINDS = ['place', 'distance', 'wave', 'spring', 'near'] as const;
@@ -13,7 +13,8 @@ const drive = object({
   of: optional(told(placed, 'What is followed: a prop’s id, pointer or walker.')),
   to: optional(told(placed, 'Of a distance or nearness, the other end.')),
   from: optional(told(numbers(2), 'Of a distance: metres at which it begins and ends.')),
-  within: optional(told(number, 'Of nearness: metres.')),
+  within: optional(told(number, 'Of nearness: metres; where it is not told 1, and 0 of a box.')),
+  box: optional(nearBox),
   range: optional(
     told(
       numbers(2),
@@ -61,6 +62,7 @@ export const checkDrives = (r: Reader, list: readonly SetDrive[]): void =>
     bound('period', 0.01, 3600);
     bound('limit', 0, 1e6);
     bound('within', 0, 1000);
+    checkBox(r, each.box, `${path}.box`);
     if (list.findIndex((other) => other.id === each.id) !== i)
       r.problem(`${path}.id`, `Two rules have the id “${each.id}”.`);
     else if (

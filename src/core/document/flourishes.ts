@@ -17,7 +17,7 @@ import {
 } from './fields.ts';
 import { mesh } from './mesh.ts';
 import type { Reader } from './read.ts';
-import { placed } from './targets.ts';
+import { checkBox, placed } from './targets.ts';
 import { MOST_NUMBERS } from './values.ts';
 
 export const MOST_FLOURISHES = 64;
@@ -170,6 +170,7 @@ export const checkFlourishes = (r: Reader, list: readonly Flourish[]): void => {
     const path = `flourishes[${i}]`;
     once(each.id, 'flourishes', path);
     whole(each.seed, 0, 65535, `${path}.seed`);
+    each.starts.forEach(({ box }, k) => checkBox(r, box, `${path}.starts[${k}].box`));
     each.layers.forEach((layer, k) => {
       const at = `${path}.layers[${k}]`;
       once(layer.id, 'layers', at);

@@ -1,4 +1,5 @@
-import { object, oneOf, text, told, type Read } from './fields.ts';
+import { numbers, object, oneOf, text, told, type Read } from './fields.ts';
+import type { Reader } from './read.ts';
 
 /** What of a prop, a light or the camera a cue can move, and how many numbers that has. */
 export const MOVED = {
@@ -35,3 +36,14 @@ export const placed = told(
   text(64),
   'A prop’s id, or “pointer”: what the pointer is over; or “walker”: who looks.',
 );
+
+/** Lengths of a box’s sides, in metres; each from 0 to 1000. */
+export const nearBox = told(
+  numbers(3),
+  'Of nearness: the sides of a box about the other end, in its own space; near is what is inside, or as far from it as `within`. A ball, where it is not told.',
+);
+/** Says what is wrong with a box. */
+export const checkBox = (r: Reader, box: readonly number[] | undefined, path: string): void => {
+  if (box?.some((x) => !(x >= 0 && x <= 1000)))
+    r.problem(path, `The sides of a box lie between 0 and 1000 metres; these are ${box.join(', ')}.`);
+};

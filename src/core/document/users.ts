@@ -12,7 +12,10 @@ export const usersOf = (parts: readonly Part[], id: string): string[] =>
       case 'material':
         return part.body.shader === id ? [part.name] : [];
       case 'stage':
-        return [part.body.script, ...(part.body.alsoPlays ?? [])].includes(id) || materialsOn(part.body).has(id) ? [part.name] : [];
+        return [part.body.script, ...(part.body.alsoPlays ?? [])].includes(id) ||
+          materialsOn(part.body).has(id)
+          ? [part.name]
+          : [];
       default:
         return [];
     }

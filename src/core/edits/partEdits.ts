@@ -225,7 +225,12 @@ export const deletePart = (parts: Iterable<Part>, part: Part): Deletion | string
     const { script, alsoPlays = [] } = set.body;
     const played = [...(script === undefined ? [] : [script]), ...alsoPlays];
     if (played.includes(part.id))
-      patches.push(...playScripts(set, played.filter((id) => id !== part.id)).patches);
+      patches.push(
+        ...playScripts(
+          set,
+          played.filter((id) => id !== part.id),
+        ).patches,
+      );
     for (const prop of set.body.props)
       if (gone.has(prop.material)) told.push(`the prop ${prop.name} of ${set.name}`);
     if (patches.length) changes.push({ op: 'change', id: set.id, patches });

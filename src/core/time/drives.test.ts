@@ -47,6 +47,16 @@ test('a distance falls off between its ends, nearness is in or out, a wave keeps
     [1.9, 2.1].map((x) => feed(inside, away(x), 0, DT)),
     [[5], [0]],
   );
+  // A box in the lamp’s own space, which is turned by a quarter about z and twice as large: 1 × 2 × 1 is 4 m along x there.
+  const boxed = rule({ ...inside, box: [1, 2, 1], within: 0 });
+  const at = (x: number, y: number, z: number) =>
+    feed(boxed, world({ walker: { position: [x, y, z], direction: [0, 0, -1] } }), 0, DT)![0];
+  assert.deepEqual([at(2.99, 2.99, 3.99), at(3.01, 2, 3), at(1, 3.01, 3), at(1, 2, 4.01)], [5, 0, 0, 0]);
+  const grown = { ...boxed, within: 0.5 };
+  const beside = (x: number, y: number) =>
+    feed(grown, world({ walker: { position: [x, y, 3], direction: [0, 0, -1] } }), 0, DT)![0];
+  // Off its corner it is as far as the way to the corner.
+  assert.deepEqual([beside(3.3, 3.39), beside(3.3, 3.41)], [5, 0]);
   // A sine begins at its least; a quarter of its period on it is half-way.
   const wave = rule({ by: 'wave', period: 2, range: [-1, 3] });
   for (const [tick, y] of [

@@ -1,6 +1,6 @@
 import type { SetDrive } from '../document/drives.ts';
 import { dot, minus, plus, times, unit, type Triple } from '../numbers/vectors.ts';
-import { between, pointOn, whereIs, type World } from './world.ts';
+import { between, isNear, pointOn, whereIs, type World } from './world.ts';
 
 /** A wave at a share of its period, from 0 to 1. */
 export const waveAt = (shape: SetDrive['shape'], share: number): number => {
@@ -93,10 +93,8 @@ export const createDriveFeed = () => {
       }
       case 'wave':
         return [mixed(waveAt(drive.shape, (tick * dt) / (drive.period ?? 1) + (drive.phase ?? 0)))];
-      case 'near': {
-        const away = between(world, drive.of, drive.to);
-        return [away !== null && away <= (drive.within ?? 1) ? high : low];
-      }
+      case 'near':
+        return [isNear(world, drive) ? high : low];
       case 'spring':
         return hangs(drive, world, dt, size);
     }

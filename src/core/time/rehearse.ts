@@ -8,7 +8,7 @@ import { createFlourishPlayer, type FlourishPlayer, type LayerNow } from './play
 import { remarksOn, ruleSlot, whyNot, type RehearsalRemark, type RehearsedSet } from './remarksOn.ts';
 import { slotOf, standsAt, takenBy, type ParametersOf, type Slot } from './slots.ts';
 import { TICK_SECONDS } from './tick.ts';
-import { between, propsNow, type MovedProp, type World } from './world.ts';
+import { isNear, propsNow, type MovedProp, type World } from './world.ts';
 
 /** A parameter, by name, and what it is driven to. */
 export interface ParameterWrite {
@@ -157,8 +157,7 @@ export const createRehearsing = (
         );
       case 'near':
       case 'away': {
-        const away = between(world, start.of, start.to);
-        const near = away !== null && away <= (start.within ?? 1);
+        const near = isNear(world, start);
         const key = `${id} ${i}`;
         const before = wasNear.get(key) ?? false;
         wasNear.set(key, near);

@@ -1,6 +1,6 @@
 import { worldOf } from '../document/parents.ts';
 import type { Prop } from '../document/project.ts';
-import { pointBy } from '../numbers/placement.ts';
+import { affineOf, inverse, pointBy, wayBy } from '../numbers/placement.ts';
 import type { Triple } from '../numbers/vectors.ts';
 import type { Hit } from './inputs.ts';
 
@@ -43,4 +43,37 @@ export const whereIs = (world: World, what: string | undefined): Triple | null =
 export const between = (world: World, of: string | undefined, to: string | undefined): number | null => {
   const [a, b] = [whereIs(world, of), whereIs(world, to)];
   return a && b ? Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]) : null;
+};
+
+/** Metres from a thing of the set to the box about another; 0 inside of it. Exact where what it stands on is not sheared. */
+const outside = (
+  world: World,
+  of: string | undefined,
+  to: string | undefined,
+  box: Triple,
+): number | null => {
+  const [a, b] = [whereIs(world, of), whereIs(world, to)];
+  if (!a || !b) return null;
+  const isProp = to !== undefined && world.props.some(({ id }) => id === to);
+  const map = isProp ? worldOf(world.props, to) : affineOf({ position: b, rotation: [0, 0, 0] });
+  const back = inverse(map);
+  if (!back) return Infinity;
+  const beyond = pointBy(back, a).map(
+    (x, i) => Math.sign(x) * Math.max(Math.abs(x) - box[i]! / 2, 0),
+  ) as unknown as Triple;
+  return Math.hypot(...wayBy(map, beyond));
+};
+
+/** Whether two things of the set are as near as a start or a rule asks; not where one of them is nowhere. */
+export const isNear = (
+  world: World,
+  {
+    of,
+    to,
+    within,
+    box,
+  }: { readonly of?: string; readonly to?: string; readonly within?: number; readonly box?: Triple },
+): boolean => {
+  const away = box ? outside(world, of, to, box) : between(world, of, to);
+  return away !== null && away <= (within ?? (box ? 0 : 1));
 };

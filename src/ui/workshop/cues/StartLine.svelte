@@ -3,6 +3,7 @@
   import type { CueStart } from '#core/document/cues.ts';
   import type { StageDocument } from '#core/document/project.ts';
   import NumberField from '../../parts/NumberField.svelte';
+  import Nearness from './Nearness.svelte';
   import PlaceChoice from './PlaceChoice.svelte';
   import { keyName } from './startWords.ts';
 
@@ -103,19 +104,15 @@
         value={start.to}
         onchange={(to) => put({ to })}
       />
-      within
-      <span class="w-16"
-        ><NumberField
-          value={start.within ?? 1}
-          label="Metres"
-          min={0}
-          max={1000}
-          hard
-          unit=" m"
-          onchange={(within) => onchange({ ...start, within })}
-          {onsettle}
-        /></span
-      >
+      <Nearness
+        props={set.props}
+        near={start}
+        onchange={({ within, box }) => {
+          const { within: _, box: __, ...rest } = start;
+          onchange({ ...rest, ...(within === undefined ? {} : { within }), ...(box ? { box } : {}) });
+        }}
+        {onsettle}
+      />
     {:else if start.by === 'cue'}
       <select
         class="max-w-28 bg-transparent"

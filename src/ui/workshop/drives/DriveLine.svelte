@@ -6,6 +6,7 @@
   import { sizesOf } from '#core/time/feedDrives.ts';
   import { newId } from '../../parts/newId.ts';
   import NumberField from '../../parts/NumberField.svelte';
+  import Nearness from '../cues/Nearness.svelte';
   import PlaceChoice from '../cues/PlaceChoice.svelte';
   import type { Session } from '../state/session.svelte.ts';
 
@@ -130,12 +131,16 @@
       to
       {@render figure('ends at', ends[1], (x) => ({ from: [ends[0], x] }), { min: 0, unit: ' m' })}
     {:else if drive?.by === 'near'}
-      within
-      {@render figure('within', drive.within ?? 1, (within) => ({ within }), {
-        min: 0,
-        max: 1000,
-        unit: ' m',
-      })}
+      <Nearness
+        props={set.body.props}
+        near={drive}
+        onchange={({ within, box }, merge) => {
+          const { within: _, box: __, ...rest } = drive;
+          const next = { ...rest, ...(within === undefined ? {} : { within }), ...(box ? { box } : {}) };
+          session.apply(setDrive(set, next, `Change what feeds ${parameter.name}`, merge));
+        }}
+        onsettle={session.settle}
+      />
       {@render range('outside', 'inside')}
     {:else if drive?.by === 'wave'}
       <select

@@ -14,15 +14,14 @@ export const renameThing = (
 ): void => {
   const followed = session.played.flatMap(({ id, body: { source } }): PartChange[] => {
     const value = renameInScript(source, from, to, word);
-    return value === source ? [] : [{ op: 'change', id, patches: [{ op: 'replace', path: ['source'], value }] }];
+    return value === source
+      ? []
+      : [{ op: 'change', id, patches: [{ op: 'replace', path: ['source'], value }] }];
   });
   if (!followed.length) {
     session.apply(edit);
     session.settle();
     return;
   }
-  void commitDeed(session, edit.label, [
-    { op: 'change', id: edit.part, patches: edit.patches },
-    ...followed,
-  ]);
+  void commitDeed(session, edit.label, [{ op: 'change', id: edit.part, patches: edit.patches }, ...followed]);
 };
