@@ -37,6 +37,7 @@ const NO_SET = {
 const NOTHING: Driven = {
   rules: [],
   cues: [],
+  held: [],
   moved: { props: new Map(), lights: new Map(), camera: null },
   layers: [],
 };

@@ -152,6 +152,24 @@ test('a take of a minute plays again bit for bit; another seed, script or set do
   assert.match(differenceText(difference!), /^At 1(\.\d+)? s wall lean is \S+, and was \S+\.$/);
 });
 
+test('what is held by hand lies over all that drives it until it is let go, in a take too', async () => {
+  const hold = (tick: number, value: number) =>
+    keptInput(tick, { kind: 'hold', material: 'wall', parameter: 'count', value: [value] });
+  const inputs = [
+    ...ticksOf([[2, { ...hit(1.5), kind: 'click' } as RehearsalInput]]),
+    ...[hold(30, 3), hold(60, 4), keptInput(90, { kind: 'release' })],
+  ];
+  const { changes } = await play({ ticks: 120, seed: 1, inputs });
+  const timeline = createTimeline(changes);
+  const [before, third, fourth, after] = [29, 45, 80, 100].map((tick) => timeline.at(tick).get('wall count'));
+  assert.deepEqual([third, fourth], [[3], [4]]);
+  assert.ok(before && before[0] !== 3 && after && after[0] !== 4);
+  const back = parsePart('take', {
+    ...{ format: 'wicked-veil/take', version: 1, set: 'hall', seed: 1, ticks: 120, inputs, marks: [] },
+  });
+  assert.deepEqual(back.document?.inputs, inputs);
+});
+
 test('what was recorded while it ran is a take that plays the same, and a document that reads back', async () => {
   const posted: FromScriptWorker[] = [];
   const ticks = runTicks(

@@ -1,7 +1,13 @@
 import {
   BoxHelper,
+  BufferGeometry,
   CanvasTexture,
+  Float32BufferAttribute,
   Group,
+  Line,
+  LineBasicMaterial,
+  Points,
+  PointsMaterial,
   Quaternion,
   Scene,
   Sprite,
@@ -81,6 +87,37 @@ interface Beside {
   readonly scale: Vector3;
 }
 
+/** Lines with a dot at each of their points, over all that is drawn. */
+const createLines = (scene: Scene) => {
+  const over = { depthTest: false, transparent: true, toneMapped: false } as const;
+  const stroke = new LineBasicMaterial({ ...over, color: WHITE, opacity: 0.6 });
+  const dot = new PointsMaterial({ ...over, color: WHITE, size: 4, sizeAttenuation: false });
+  const group = new Group();
+  scene.add(group);
+  const clear = (): void => {
+    for (const each of [...group.children]) {
+      group.remove(each);
+      // A line and its dots share what they are made of.
+      (each as Line).geometry.dispose();
+    }
+  };
+  return {
+    set: (lines: Hand['lines'] = []): void => {
+      clear();
+      for (const points of lines) {
+        const geometry = new BufferGeometry();
+        geometry.setAttribute('position', new Float32BufferAttribute(points.flat(), 3));
+        group.add(new Line(geometry, stroke), new Points(geometry, dot));
+      }
+    },
+    dispose: (): void => {
+      clear();
+      stroke.dispose();
+      dot.dispose();
+    },
+  };
+};
+
 /** What is in hand on the stage: its outlines, and the handles that move, turn and scale the last of it. */
 export const createHand = (
   camera: PerspectiveCamera,
@@ -100,6 +137,7 @@ export const createHand = (
     return { sprite, way: new Vector3().setComponent(i, 1) };
   });
   scene.add(controls.getHelper(), letters);
+  const lines = createLines(scene);
   const outlines = new Map<string, BoxHelper>();
   let hand: Hand = { ids: [], mode: 'move', snap: false };
   /** The one that is dragged as it stood, and each other prop in hand, seen from there. */
@@ -244,6 +282,7 @@ export const createHand = (
       return controls.axis !== null;
     },
     set: (wanted: Hand): void => {
+      if (wanted.lines !== hand.lines) lines.set(wanted.lines);
       hand = wanted;
       controls.setMode(MODES[wanted.mode]);
       laying.setActive(wanted.mode === 'lay' && wanted.ids.length > 0);
@@ -257,7 +296,7 @@ export const createHand = (
     follow,
     /** Draws over the finished picture, onto the canvas. */
     draw: (renderer: WebGLRenderer, seen: Camera): void => {
-      if (!hand.ids.length) return;
+      if (!hand.ids.length && !hand.lines?.length) return;
       placeLetters();
       for (const outline of outlines.values()) outline.update();
       renderer.setRenderTarget(null);
@@ -265,6 +304,7 @@ export const createHand = (
     },
     dispose: (): void => {
       laying.dispose();
+      lines.dispose();
       controls.detach();
       controls.dispose();
       for (const outline of outlines.values()) outline.dispose();

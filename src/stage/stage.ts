@@ -1,3 +1,4 @@
+import type { Triple } from '#core/numbers/vectors.ts';
 import type { CompiledShader } from '#core/compileShader.ts';
 import type { StageDocument } from '#core/document/project.ts';
 import type { SurfaceSettings } from '#core/document/shader.ts';
@@ -79,6 +80,8 @@ export interface Hand {
   /** `lay`: what is in hand is dragged over what else stands there, and lies on it. */
   readonly mode: 'move' | 'turn' | 'scale' | 'lay';
   readonly snap: boolean;
+  /** Lines drawn over the picture, with a dot at each of their points, in the world. */
+  readonly lines?: readonly (readonly Triple[])[];
 }
 
 /** Where the stage is seen from. */

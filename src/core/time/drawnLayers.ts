@@ -3,7 +3,7 @@ import { curveAt, gradientAt } from '../numbers/curve.ts';
 import type { Affine } from '../numbers/placement.ts';
 import type { Triple } from '../numbers/vectors.ts';
 import { layerSize, type LayerNow } from './playFlourishes.ts';
-import { alongStrip, brightnessOf, NO_STRIP, stripOf, type Strip } from './ribbons.ts';
+import { alongStrip, brightnessOf, NO_STRIP, rawTrail, stripOf, type Strip } from './ribbons.ts';
 import { sizeOf, spritesNow, type DrawnSprites } from './sprites.ts';
 
 /** A ribbon as it is drawn: corners come in pairs across each of its points. */
@@ -97,5 +97,18 @@ export const drawnLayers = (flourishes: readonly Flourish[], now: readonly Layer
         ...{ age: each.age, seed: each.seed, values: each.values, drawn },
       },
     ];
+  });
+};
+
+/** The ways that points went which ribbons have smoothed, tick by tick, to be seen beside them. */
+export const rawTrails = (
+  flourishes: readonly Flourish[],
+  now: readonly LayerNow[],
+): readonly (readonly Triple[])[] => {
+  const byId = new Map(flourishes.flatMap(({ layers }) => layers).map((each) => [each.id, each]));
+  return now.flatMap(({ layer, shape }) => {
+    const ribbon = byId.get(layer)?.ribbon;
+    const points = ribbon && !ribbon.raw ? rawTrail(ribbon, shape) : [];
+    return points.length > 1 ? [points] : [];
   });
 };

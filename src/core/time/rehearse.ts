@@ -28,6 +28,8 @@ export interface MovedSet {
 export interface Driven {
   readonly rules: readonly ParameterWrite[];
   readonly cues: readonly ParameterWrite[];
+  /** What the author holds by hand, over all of it and over scripts. */
+  readonly held: readonly ParameterWrite[];
   readonly moved: MovedSet;
   /** What there is of flourishes. */
   readonly layers: readonly LayerNow[];
@@ -47,6 +49,7 @@ export interface Carried {
   readonly walker: World['walker'];
   readonly byScript: ReadonlyMap<string, MovedProp>;
   readonly wasNear: ReadonlyMap<string, boolean>;
+  readonly held: ReadonlyMap<string, ParameterWrite>;
   readonly standing: ReturnType<ReturnType<typeof createCuePlayer>['standing']>;
   readonly flourishes: ReturnType<FlourishPlayer['carried']>;
 }
@@ -116,6 +119,7 @@ export const createRehearsing = (
   const feed = createDriveFeed();
   /** Whether what a cue waits for was near in the last tick, by cue and start. */
   const wasNear = new Map<string, boolean>(before?.wasNear);
+  const held = new Map<string, ParameterWrite>(before?.held);
   const byScript = new Map<string, MovedProp>(before?.byScript);
   let byCues: MovedSet = NOTHING_MOVED;
   let ticks = before?.ticks ?? 0;
@@ -178,6 +182,14 @@ export const createRehearsing = (
         case 'walker':
           walker = { position: each.position, direction: each.direction };
           break;
+        case 'hold': {
+          const { material, parameter, value } = each;
+          held.set(`${material} ${parameter}`, { material, parameter, value });
+          break;
+        }
+        case 'release':
+          held.clear();
+          break;
         case 'play':
           if (!cues.start(each.cue, each.at)) flourishes.start(each.cue);
           break;
@@ -230,6 +242,7 @@ export const createRehearsing = (
     return {
       rules: givenBy,
       cues: driven.flatMap(({ slot, value }) => (slot.parameter ? [writeOf(slot, value)] : [])),
+      held: [...held.values()],
       moved: all(),
       layers: flourishes.now(world),
     };
@@ -244,7 +257,7 @@ export const createRehearsing = (
     move: (id, moved) => void byScript.set(id, { ...byScript.get(id), ...moved }),
     moved: all,
     carried: () => ({
-      ...{ ticks, pointer, walker, byScript, wasNear },
+      ...{ ticks, pointer, walker, byScript, wasNear, held },
       ...{ standing: cues.standing(), flourishes: flourishes.carried() },
     }),
     remarks: remarksOn(set, parametersOf),

@@ -105,6 +105,10 @@ const trail = ({ raw, segments }: Ribbon, traced: ArrayLike<number>, age: number
   return raw ? made : evenly(smoothed(made, pieces), segments);
 };
 
+/** What a point has left behind as it went, tick by tick; of a ribbon between two ends nothing. */
+export const rawTrail = ({ to }: Ribbon, shape: ArrayLike<number>): readonly Triple[] =>
+  to ? [] : Array.from({ length: shape.length / TRACE }, (_, i) => tripleAt(shape, i * TRACE));
+
 /** The line of a ribbon at an age of its layer, in the world; nothing where its ends meet, it is broken, or nothing moved. */
 export const stripOf = (ribbon: Ribbon, shape: ArrayLike<number>, age: number): Strip => {
   if (!shape.length) return NO_STRIP;

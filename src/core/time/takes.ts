@@ -26,6 +26,9 @@ export const heardInput = ({
   direction,
   cue,
   at,
+  material,
+  parameter,
+  value,
 }: TakeInput): RehearsalInput | null => {
   switch (kind) {
     case 'down':
@@ -42,6 +45,12 @@ export const heardInput = ({
       return cue === undefined ? null : { kind, cue };
     case 'seek':
       return cue === undefined || at === undefined ? null : { kind, cue, at };
+    case 'hold':
+      return material === undefined || parameter === undefined || !value
+        ? null
+        : { kind, material, parameter, value };
+    case 'release':
+      return { kind };
   }
 };
 
@@ -148,10 +157,11 @@ export const createMarker = () => {
       for (const { material, parameter, value } of writes) written.set(`${material} ${parameter}`, value);
       const before = now;
       now = new Map();
-      // The order of drivers: rules, cues, the script.
+      // The order of drivers: rules, cues, scripts, the author’s hand.
       for (const { material, parameter, value } of [...driven.rules, ...driven.cues])
         now.set(`${material} ${parameter}`, value);
       for (const [key, value] of written) now.set(key, value);
+      for (const { material, parameter, value } of driven.held) now.set(`${material} ${parameter}`, value);
       for (const [key, value] of movesOf(driven.moved)) now.set(key, value);
       for (const [key, value] of layersOf(driven.layers)) now.set(key, value);
       for (const [key, value] of now) {

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { rawTrails } from '#core/time/drawnLayers.ts';
   import { materialsOn } from '#core/document/materialsOn.ts';
   import { onMount, untrack } from 'svelte';
   import { tapKey } from '#core/compileShader.ts';
@@ -168,6 +169,7 @@
       ids: rehearsal.running ? [] : session.props,
       mode: session.handles,
       snap: session.snap,
+      lines: session.showsRaw ? rawTrails(session.stage?.body.flourishes ?? [], rehearsal.layers) : [],
     });
   });
   $effect(() => {
@@ -206,6 +208,7 @@
   $effect(() => {
     if (stage && rehearsal.running) rehearsal.look(stage.player());
   });
+  $effect(() => rehearsal.hold(session.values.held));
   // While it is rehearsed all keys are the player’s, and the walker’s among them.
   $effect(() => {
     const here = stage;

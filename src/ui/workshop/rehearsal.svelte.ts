@@ -1,11 +1,13 @@
 import type { StageDocument } from '#core/document/project.ts';
 import { setValues } from '#core/edits/materialEdits.ts';
 import { minus, unit } from '#core/numbers/vectors.ts';
+import type { ParameterValue } from '#core/document/shader.ts';
 import type { RehearsalInput } from '#core/time/inputs.ts';
 import type { LayerNow } from '#core/time/playFlourishes.ts';
 import { layersAt, layersBesideCue } from '#core/time/layersAt.ts';
 import { createRehearsing, type MovedSet } from '#core/time/rehearse.ts';
 import { frameOf, type Standing } from '#core/time/takes.ts';
+import type { Layer } from '#core/time/resolveValues.ts';
 import { propsNow } from '#core/time/world.ts';
 import type { CuesNow, FromScriptWorker, ScriptMistake, Tape, ToScriptWorker } from '#script/protocol.ts';
 import { setupOf } from '#script/setupOf.ts';
@@ -64,6 +66,8 @@ export const createRehearsal = (session: Session) => {
   let shows = $state<string | null>(null);
   let hearsKeys: ((code: string, down: boolean) => void) | null = null;
   const held = new Set<string>();
+  /** What was told last of what is held by hand, by “material name”. */
+  let holds = new Map<string, ParameterValue>();
   let watchdog: ReturnType<typeof setInterval> | undefined;
   /** Looks since the worker was last heard of. */
   let silent = 0;
@@ -144,6 +148,7 @@ export const createRehearsal = (session: Session) => {
   const stop = () => {
     clearInterval(watchdog);
     held.clear();
+    holds = new Map();
     worker?.terminate();
     worker = null;
     running = false;
@@ -305,6 +310,20 @@ export const createRehearsal = (session: Session) => {
       if (!running || isSame) return;
       played = playedOf(now);
       send({ type: 'change', ...structuredClone(played) });
+    },
+    /** What the author’s hand holds now: it is recorded, as what comes from outside. */
+    hold: (layer: Layer | undefined) => {
+      if (!running) return;
+      const now = new Map<string, ParameterValue>();
+      for (const [material, values] of layer ?? [])
+        for (const [parameter, value] of values) {
+          const key = `${material} ${parameter}`;
+          now.set(key, value);
+          if (holds.get(key)?.join() !== value.join())
+            send({ type: 'input', input: { kind: 'hold', material, parameter, value: [...value] } });
+        }
+      if (holds.size && !now.size) send({ type: 'input', input: { kind: 'release' } });
+      holds = now;
     },
     /** Something that came from outside. */
     input: (input: RehearsalInput) => send({ type: 'input', input }),

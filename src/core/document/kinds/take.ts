@@ -27,13 +27,16 @@ const hit = object({
 });
 const input = object({
   tick: told(number, 'The tick it was heard in, from 0.'),
-  kind: oneOf(['down', 'up', 'pointer', 'click', 'walker', 'play', 'end', 'seek']),
+  kind: oneOf(['down', 'up', 'pointer', 'click', 'walker', 'play', 'end', 'seek', 'hold', 'release']),
   code: optional(told(text(32), 'Of a key: its place.')),
   hit: optional(told(hit, 'Of the pointer and a click: what it was over; nothing where it is not told.')),
   position: optional(numbers(3)),
   direction: optional(numbers(3)),
   cue: optional(id),
   at: optional(number),
+  material: optional(told(id, 'Of what is held by hand: the material part’s id.')),
+  parameter: optional(told(text(64), 'Of what is held by hand: the parameter’s name.')),
+  value: optional(list(number, 512)),
 });
 /** Something that came from outside, and when. */
 export type TakeInput = Read<typeof input>;

@@ -209,7 +209,8 @@ export const EVERYWHERE: readonly DeskCommand[] = [
     },
   },
   {
-    name: 'Follow the walker from behind',
+    ...{ name: 'Follow the walker from behind', keys: ['~'], tells: 'follow the walker from behind' },
+    whileRehearsing: true,
     when: ({ session }) => session.stage !== null,
     run: ({ session }) => {
       session.setWalking('behind');

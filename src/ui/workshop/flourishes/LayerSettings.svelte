@@ -262,6 +262,7 @@
   </div>
   {#if layer.ribbon}
     <RibbonSettings
+      {session}
       {set}
       ribbon={layer.ribbon}
       name={layer.name}

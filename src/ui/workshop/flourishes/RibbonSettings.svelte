@@ -7,18 +7,20 @@
   import NumberField from '../../parts/NumberField.svelte';
   import NumberRow from '../../parts/NumberRow.svelte';
   import NumbersLine from '../set/NumbersLine.svelte';
+  import type { Session } from '../state/session.svelte.ts';
   import MaybeCurve from './MaybeCurve.svelte';
   import PlaceChoice from '../cues/PlaceChoice.svelte';
 
   /** A ribbon: its ends or its moving point, how wide and bright it is along it, and how fine. */
   interface Props {
+    session: Session;
     set: PartOf<'stage'>;
     ribbon: Ribbon;
     name: string;
     onchange: (ribbon: Ribbon, merge: string) => void;
     onsettle: () => void;
   }
-  let { set, ribbon, name, onchange, onsettle }: Props = $props();
+  let { session, set, ribbon, name, onchange, onsettle }: Props = $props();
   const put = (wanted: Partial<Ribbon>, merge: string) => onchange({ ...ribbon, ...wanted }, merge);
   const done = (ribbon: Ribbon, merge: string) => {
     onchange(ribbon, merge);
@@ -213,5 +215,16 @@
       <option value="smooth">smoothed</option>
       <option value="raw">raw</option>
     </select>
+    {#if !ribbon.raw}
+      <label class="col-span-2 flex items-center gap-1.5 text-second">
+        <input
+          type="checkbox"
+          class="accent-ink"
+          checked={session.showsRaw}
+          onchange={(event) => session.setShowsRaw(event.currentTarget.checked)}
+        />
+        show the raw way beside it, on the stage
+      </label>
+    {/if}
   {/if}
 </div>

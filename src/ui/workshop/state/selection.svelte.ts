@@ -33,6 +33,8 @@ export const createSelection = (project: Project, parts: () => ReadonlyMap<strin
   /** The reference picture in hand, and whether all of them are hidden. */
   let reference = $state<string | null>(null);
   let hidesReferences = $state(false);
+  /** The way that a point went is drawn beside the ribbons that smooth it. */
+  let showsRaw = $state(false);
   /** What the camera is asked to frame. */
   let framing = $state.raw<readonly string[] | null>(null);
   /** The set’s camera is asked to stand where the stage is seen from now. */
@@ -190,6 +192,12 @@ export const createSelection = (project: Project, parts: () => ReadonlyMap<strin
     },
     setHidesReferences: (on: boolean) => {
       hidesReferences = on;
+    },
+    get showsRaw() {
+      return showsRaw;
+    },
+    setShowsRaw: (on: boolean) => {
+      showsRaw = on;
     },
     get takingView() {
       return takingView;

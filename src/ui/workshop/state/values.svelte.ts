@@ -50,6 +50,10 @@ export const createValues = (
     get driven() {
       return driven;
     },
+    /** What the author’s hand holds, over what drives it. */
+    get held() {
+      return layers.hand;
+    },
     isShared,
     /** Drives values on behalf of one of the drivers; they stay until it is cleared. */
     drive: (by: Driver, writes: readonly Write[]): void => {
