@@ -163,6 +163,9 @@ const checkStage = (file: string, { body, text }: Extract<ReadDocument, { kind: 
     ...body.props.map(({ mesh }, i) => [broughtFor(mesh)?.blob, `props[${i}].mesh.picture`] as const),
     ...layers.map(([{ mesh }, path]) => [mesh && broughtFor(mesh)?.blob, `${path}.mesh.picture`] as const),
     [body.environment?.picture, 'environment.picture'] as const,
+    ...(body.choices ?? []).flatMap(({ pictures }, i) =>
+      pictures.map((each, k) => [each, `choices[${i}].pictures[${k}]`] as const),
+    ),
   ];
   return [
     ...worn.flatMap(([material, path, who]) =>

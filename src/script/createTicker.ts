@@ -1,5 +1,6 @@
 import type { RehearsalInput } from '#core/time/inputs.ts';
 import { createRehearsing, type Driven } from '#core/time/rehearse.ts';
+import { playedOf, type PlayedSet } from '#core/time/remarksOn.ts';
 import { whereIs } from '#core/time/world.ts';
 import { createSandbox } from './createSandbox.ts';
 import { setupOf } from './setupOf.ts';
@@ -22,9 +23,7 @@ export interface Ticker {
   /** @param which the script’s place among those that play, from 0 */
   readonly load: (source: string, which?: number) => Ticked;
   /** Goes on with other cues, rules and flourishes: a script knows the cues there were when it began. */
-  readonly change: (
-    changed: Pick<NonNullable<RehearsalStart['set']>, 'cues' | 'drives' | 'flourishes'>,
-  ) => void;
+  readonly change: (changed: PlayedSet) => void;
   readonly tick: (inputs: readonly RehearsalInput[]) => Ticked;
   readonly dispose: () => void;
 }
@@ -52,7 +51,7 @@ export const createTicker = async (
   const say = (sentence: string): void => void said.push(sentence);
   let rehearsing = createRehearsing(setupOf(set, start.materials), say);
   const sandbox = await createSandbox({
-    ...{ materials: start.materials.map(({ declared: _, ...each }) => each), seed: start.seed },
+    ...{ materials: start.materials.map(({ declared: _, others: __, ...each }) => each), seed: start.seed },
     prelude: start.prelude,
     set: {
       props: set.props.map(({ id, name, position, rotation, scale, hidden }) => ({
@@ -108,14 +107,9 @@ export const createTicker = async (
 
   return {
     load: (source, which = 0) => finish(sandbox.load(source, which)),
-    change: ({ cues, drives, flourishes }) => {
+    change: (played) => {
       const { props, lights, camera } = set;
-      const changed = {
-        ...{ props, lights, camera },
-        ...(cues ? { cues } : {}),
-        ...(drives ? { drives } : {}),
-        ...(flourishes ? { flourishes } : {}),
-      };
+      const changed = { props, lights, camera, ...playedOf(played) };
       rehearsing = createRehearsing(setupOf(changed, start.materials), say, rehearsing.carried());
     },
     tick: (inputs) => {

@@ -1,8 +1,8 @@
-import type { Cue, Flourish, Prop, StageDocument, TakeDocument } from '#core/document/project.ts';
+import type { Cue, Flourish, Prop, TakeDocument } from '#core/document/project.ts';
 import type { Parameter, ParameterKind, ParameterValue } from '#core/document/shader.ts';
 import type { Hit, RehearsalInput } from '#core/time/inputs.ts';
 import type { LayerNow } from '#core/time/playFlourishes.ts';
-import type { RehearsedSet } from '#core/time/remarksOn.ts';
+import type { PlayedSet, RehearsedSet } from '#core/time/remarksOn.ts';
 import type { MovedSet, ParameterWrite } from '#core/time/rehearse.ts';
 import type { MovedProp } from '#core/time/world.ts';
 
@@ -80,6 +80,8 @@ export interface TickResult {
 /** A material with all that cues, rules and scripts may drive of it. */
 export interface RehearsedMaterial extends ScriptMaterial {
   readonly declared: readonly Parameter[];
+  /** What curves, gradients and textures stand at, by name: keys, and the place of a picture among the set’s choices. */
+  readonly others?: Readonly<Record<string, ParameterValue>>;
 }
 
 /** A script that plays, by its part’s id and name. */
@@ -102,7 +104,7 @@ export type ToScriptWorker =
   | ({ readonly type: 'start' } & RehearsalStart)
   | { readonly type: 'input'; readonly input: RehearsalInput }
   /** The author has changed cues, rules or flourishes. */
-  | ({ readonly type: 'change' } & Pick<StageDocument, 'cues' | 'drives' | 'flourishes'>)
+  | ({ readonly type: 'change' } & PlayedSet)
   /** Asks for what was recorded so far. */
   | { readonly type: 'tape' }
   /** The author has changed a script, by its place among those that play. */

@@ -10,7 +10,9 @@ export const setupOf = (
   return {
     set,
     parametersOf: (material) => byId.get(material)?.declared ?? null,
-    authored: (material, name) =>
-      byId.get(material)?.parameters.find((each) => each.name === name)?.value ?? [],
+    authored: (material, name) => {
+      const own = byId.get(material);
+      return own?.parameters.find((each) => each.name === name)?.value ?? own?.others?.[name] ?? [];
+    },
   };
 };

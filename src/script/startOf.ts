@@ -1,29 +1,25 @@
 import type { Part, StageDocument } from '#core/document/project.ts';
 import { scriptsPlayed } from '#core/document/scriptsPlayed.ts';
-import { isTable } from '#core/document/shader.ts';
+import type { Choice } from '#core/document/kinds/stage.ts';
+import { isTable, type ParameterValue } from '#core/document/shader.ts';
 import { currentValue } from '#core/time/values.ts';
+import { playedOf, type RehearsedSet } from '#core/time/remarksOn.ts';
 import type { RehearsalStart, RehearsedMaterial } from './protocol.ts';
 
 type Given = Pick<Part, 'id' | 'kind' | 'name' | 'body'>;
 type Of<K extends Part['kind']> = Extract<Part, { kind: K }>;
 
 /** What of a set is rehearsed. */
-const rehearsed = ({
-  props,
-  lights,
-  camera,
-  cues,
-  drives,
-  flourishes,
-}: StageDocument): NonNullable<RehearsalStart['set']> => ({
+const rehearsed = ({ props, lights, camera, ...set }: StageDocument): RehearsedSet => ({
   ...{ props, lights, camera },
-  ...(cues ? { cues } : {}),
-  ...(drives ? { drives } : {}),
-  ...(flourishes ? { flourishes } : {}),
+  ...playedOf(set),
 });
 
 /** The materials of a project as a rehearsal knows them: what each parameter is, and what it stands at. */
-const materialsOf = (parts: readonly Part[]): readonly RehearsedMaterial[] => {
+const materialsOf = (
+  parts: readonly Part[],
+  choices: readonly Choice[] = [],
+): readonly RehearsedMaterial[] => {
   const shared = parts.find((each): each is Of<'shared'> => each.kind === 'shared')?.body.values ?? {};
   return parts.flatMap((part): RehearsedMaterial[] => {
     if (part.kind !== 'material') return [];
@@ -33,6 +29,19 @@ const materialsOf = (parts: readonly Part[]): readonly RehearsedMaterial[] => {
     return [
       {
         ...{ id: part.id, name: part.name, declared: parameters },
+        others: Object.fromEntries(
+          parameters.flatMap((each): [string, ParameterValue][] => {
+            if (isTable(each.kind))
+              return [[each.name, currentValue(each, { values: part.body.values, shared })]];
+            if (each.kind !== 'texture') return [];
+            const from = choices.find(
+              ({ material, parameter }) => material === part.id && parameter === each.id,
+            );
+            return [
+              [each.name, [Math.max(from?.pictures.indexOf(part.body.pictures?.[each.name] ?? '') ?? 0, 0)]],
+            ];
+          }),
+        ),
         parameters: parameters
           .filter((each) => each.kind !== 'texture' && !isTable(each.kind))
           .map((each) => ({
@@ -52,7 +61,7 @@ export const startOf = (given: readonly Given[], set: string | null): Omit<Rehea
     scripts: scriptsPlayed(parts, stage?.body ?? null).map(({ id, name, body }) => ({
       ...{ id, name, source: body.source },
     })),
-    materials: materialsOf(parts),
+    materials: materialsOf(parts, stage?.body.choices),
     set: stage ? rehearsed(stage.body) : null,
   };
 };

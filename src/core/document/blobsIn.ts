@@ -10,13 +10,14 @@ export const blobsIn = (
       if (part.kind === 'material')
         return Object.values(part.body.pictures ?? {}).map((sha) => [sha, 'pictures']);
       if (part.kind !== 'stage') return [];
-      const { environment, props, flourishes = [] } = part.body;
+      const { environment, props, choices = [], flourishes = [] } = part.body;
       const recipes = [
         ...props.map(({ mesh }) => mesh),
         ...flourishes.flatMap(({ layers }) => layers.flatMap(({ mesh }) => mesh ?? [])),
       ];
       return [
         ...(environment ? [[environment.picture, 'pictures'] as [string, 'pictures']] : []),
+        ...choices.flatMap(({ pictures }) => pictures.map((sha): [string, 'pictures'] => [sha, 'pictures'])),
         ...recipes.flatMap((recipe): [string, 'pictures' | 'meshes'][] => {
           const brought = broughtFor(recipe);
           return brought ? [[brought.blob, brought.what === 'mesh' ? 'meshes' : 'pictures']] : [];

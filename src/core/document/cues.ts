@@ -11,6 +11,7 @@ import {
   told,
   type Read,
 } from './fields.ts';
+import { MOST_KEYS } from '../numbers/curve.ts';
 import type { Reader } from './read.ts';
 import { checkBox, nearBox, placed, target } from './targets.ts';
 
@@ -22,7 +23,10 @@ export const LONGEST_CUE = 600;
 
 const cueKey = object({
   at: told(number, 'Seconds from the beginning of the cue.'),
-  value: list(number, 4),
+  value: told(
+    list(number, 4 * MOST_KEYS),
+    'Of a curve or a gradient its keys; of a picture its place among the set’s choices, from 0.',
+  ),
   go: standing(
     told(
       oneOf(['eased', 'straight', 'held']),
@@ -107,7 +111,10 @@ export const checkCues = (r: Reader, list: readonly Cue[]): void => {
       keys.forEach((key, n) => {
         between(key.at, 0, each.length, `${at}[${n}].at`);
         if (n && key.at < keys[n - 1]!.at) r.problem(`${at}[${n}].at`, 'The keys are not in order.');
-        if (key.value.length !== keys[0]!.value.length || !key.value.length)
+        const [size, first] = [key.value.length, keys[0]!.value.length];
+        // A curve or a gradient may have more keys of its own than another.
+        const isTable = size % 4 === 0 && first % 4 === 0;
+        if (!size || (size !== first && !isTable))
           r.problem(`${at}[${n}].value`, 'Every key of a track has as many numbers as its first.');
         for (const slopes of [key.into, key.out])
           if (slopes && slopes.length !== key.value.length)

@@ -5,6 +5,7 @@ import type { Cue, CueKey, PartOf, SetDrive, StageDocument, Track } from '../doc
 import { newPart } from '../document/project.ts';
 import { trackAt } from '../time/trackAt.ts';
 import {
+  addChoice,
   addKeyAt,
   changeCue,
   copyOfCue,
@@ -13,6 +14,7 @@ import {
   moveKeys,
   onFrame,
   pasteKeys,
+  removeChoice,
   removeCue,
   removeDrive,
   removeKeys,
@@ -133,4 +135,24 @@ test('cues are copied under a name of their own and deleted with what they start
   const fed = setOf({ drives: [drive('a', 'wave')] });
   assert.deepEqual(after(fed, setDrive(fed, drive('b', 'near'), '')).drives, [drive('b', 'near')]);
   assert.equal('drives' in after(fed, removeDrive(fed, 'a', '')), false);
+});
+
+test('pictures are added to choose from, and taken out; keys go on choosing the same', () => {
+  const target = { kind: 'parameter', of: 'm', what: 'p' } as const;
+  const [a, b, c] = ['a', 'b', 'c'].map((each) => each.repeat(64)) as [string, string, string];
+  let set = setOf({ cues: [cue('toll', { tracks: [track(key(0, 0), key(1, 2), key(2, 1))] })] });
+  const put = (edit: Edit) => (set = { ...set, body: after(set, edit) });
+  for (const picture of [a, b, c]) put(addChoice(set, target, picture)!);
+  assert.deepEqual(set.body.choices, [{ material: 'm', parameter: 'p', pictures: [a, b, c] }]);
+  put(removeChoice(set, target, 1));
+  assert.deepEqual(set.body.choices![0]!.pictures, [a, c]);
+  assert.deepEqual(
+    set.body.cues![0]!.tracks[0]!.keys.map(({ value }) => value[0]),
+    [0, 1, 0],
+  );
+  put(removeChoice(set, target, 0));
+  put(removeChoice(set, target, 0));
+  assert.deepEqual(set.body.choices![0]!.pictures, [c], 'one is left');
+  for (let i = 1; i < 16; i += 1) put(addChoice(set, target, String(i % 10).repeat(64))!);
+  assert.equal(addChoice(set, target, b), null);
 });

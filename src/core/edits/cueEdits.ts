@@ -1,6 +1,9 @@
 import type { Edit } from '../document/patch.ts';
 import type { Cue, CueKey, PartOf, SetDrive, Track } from '../document/project.ts';
 import { slopesAt, trackAt } from '../time/trackAt.ts';
+import { MOST_CHOICES, type Choice } from '../document/kinds/stage.ts';
+import type { Target } from '../document/targets.ts';
+import { slotKey, type Slot } from '../time/slots.ts';
 import { freeTitle } from './freeTitle.ts';
 import { setList } from './stageEdits.ts';
 
@@ -89,10 +92,10 @@ export const onFrame = (seconds: number, frames: number): number =>
 const inOrder = (keys: readonly CueKey[]): CueKey[] => [...keys].sort((a, b) => a.at - b.at);
 
 /** Adds a key at a time, on the curve as it is, so that nothing changes but that there is one. */
-export const addKeyAt = ({ keys, ...track }: Track, at: number): Track => {
+export const addKeyAt = ({ keys, ...track }: Track, at: number, table?: Slot['table']): Track => {
   const before = keys.findLast((each) => each.at <= at);
   const go = before?.go ?? 'eased';
-  return { ...track, keys: inOrder([...keys, { at, value: trackAt(keys, at), go }]) };
+  return { ...track, keys: inOrder([...keys, { at, value: trackAt(keys, at, table), go }]) };
 };
 
 /** Keys moved by a time and a value; they stay within the cue. What is moved past others changes places with them. */
@@ -131,12 +134,14 @@ export const pasteKeys = (
   copied: readonly CueKey[],
   at: number,
   length: number,
+  table?: Slot['table'],
 ): Track => {
   const from = copied[0]?.at ?? 0;
   const size = keys[0]?.value.length ?? 0;
   const pasted = copied.flatMap((key) => {
     const to = onFrame(key.at - from + at, 0);
-    return key.value.length === size && to <= length ? [{ ...key, at: to }] : [];
+    const fits = key.value.length === size || (table && key.value.length % 4 === 0);
+    return fits && to <= length ? [{ ...key, at: to }] : [];
   });
   const taken = new Set(pasted.map((key) => key.at));
   return { ...track, keys: inOrder([...keys.filter((key) => !taken.has(key.at)), ...pasted]) };
@@ -175,3 +180,50 @@ export const removeDrive = (set: StageSet, id: string, label: string): Edit =>
     (set.body.drives ?? []).filter((each) => each.id !== id),
     label,
   );
+
+const isOf = ({ kind, of, what }: Target, { material, parameter }: Choice): boolean =>
+  kind === 'parameter' && of === material && what === parameter;
+
+/** Adds a picture that a texture can be chosen from. @returns null where there are as many as there may be */
+export const addChoice = (set: StageSet, target: Target, picture: string): Edit | null => {
+  const list = set.body.choices ?? [];
+  const label = 'Add a picture to choose';
+  const own = list.find((each) => isOf(target, each));
+  if (!own)
+    return setList(
+      set,
+      'choices',
+      [...list, { material: target.of, parameter: target.what, pictures: [picture] }],
+      label,
+    );
+  if (own.pictures.length >= MOST_CHOICES) return null;
+  const more = { ...own, pictures: [...own.pictures, picture] };
+  return setList(
+    set,
+    'choices',
+    list.map((each) => (each === own ? more : each)),
+    label,
+  );
+};
+
+/** Takes a picture out of those to choose from; keys that chose it choose the one before it. One is left. */
+export const removeChoice = (set: StageSet, target: Target, place: number): Edit => {
+  const label = 'Take a picture out';
+  const { choices = [], cues = [] } = set.body;
+  const left = choices.map((each) =>
+    isOf(target, each) && each.pictures.length > 1
+      ? { ...each, pictures: each.pictures.filter((_, i) => i !== place) }
+      : each,
+  );
+  const lower = (x: number): number => (Math.round(x) >= place ? Math.max(x - 1, 0) : x);
+  const followed = cues.map((cue) => ({
+    ...cue,
+    tracks: cue.tracks.map((track) =>
+      slotKey(track.target) === slotKey(target)
+        ? { ...track, keys: track.keys.map((key) => ({ ...key, value: key.value.map(lower) })) }
+        : track,
+    ),
+  }));
+  const edit = setList(set, 'choices', left, label);
+  return { ...edit, patches: [...edit.patches, ...setCues(set, followed, label).patches] };
+};

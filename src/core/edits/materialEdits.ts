@@ -21,10 +21,18 @@ export const setValues = (
 });
 
 /** Lets a texture parameter read another picture. */
-export const setPicture = (part: string, material: MaterialDocument, name: string, sha256: string): Edit => ({
-  label: `Set ${name}`,
+export const setPicture = (part: string, material: MaterialDocument, name: string, sha256: string): Edit =>
+  setPictures(part, material, { [name]: sha256 });
+
+/** Lets textures of a material read other pictures, by their names. */
+export const setPictures = (
+  part: string,
+  material: MaterialDocument,
+  pictures: Readonly<Record<string, string>>,
+): Edit => ({
+  label: `Set ${Object.keys(pictures).join(', ')}`,
   part,
-  patches: [{ op: 'add', path: ['pictures'], value: { ...material.pictures, [name]: sha256 } }],
+  patches: [{ op: 'add', path: ['pictures'], value: { ...material.pictures, ...pictures } }],
 });
 
 /** Puts a parameter back to its shader's default. */

@@ -130,7 +130,9 @@ export const duplicateProps = (
 };
 
 /** Changes a list of a set; nothing is written where nothing is left in it. */
-export const setList = <K extends 'pins' | 'references' | 'frame' | 'cues' | 'drives' | 'flourishes'>(
+export const setList = <
+  K extends 'pins' | 'references' | 'frame' | 'cues' | 'choices' | 'drives' | 'flourishes',
+>(
   set: StageSet,
   field: K,
   list: NonNullable<StageSet['body'][K]>,

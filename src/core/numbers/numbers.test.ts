@@ -4,7 +4,9 @@ import { MOST_TICKS_AT_ONCE, TICK_SECONDS, ticksDue } from '../time/tick.ts';
 import { fromHex, toHex, toLinear, toSrgb } from './colour.ts';
 import { formatNumber, snap } from './format.ts';
 import { packSlots, readSlot } from './pack.ts';
-import { MOST_KEYS } from './curve.ts';
+import { chanceOf } from './chance.ts';
+import { curveAt, gradientAt, keysProblem, MOST_KEYS } from './curve.ts';
+import { fewerKeys, mixTables } from './mixTables.ts';
 import { addKey, keysIn, putKey, removeKey, type Key } from './keys.ts';
 
 test('a figure fits its field, with no more after the point than says something', () => {
@@ -94,4 +96,41 @@ test('keys stay in order wherever they are moved, and one is always left', () =>
   assert.deepEqual(places(removeKey(keys, 1)), [0, 1]);
   assert.equal(removeKey(keys.slice(0, 1), 0), null);
   assert.deepEqual(places(keys), [0, 0.5, 1], 'nothing was changed in place');
+});
+
+test('between two curves or gradients, of other keys each, lies at every place what lies between what they come to', () => {
+  let n = 0;
+  const chance = () => chanceOf(7, (n += 1));
+  const keys = (count: number, isCurve: boolean): number[] => {
+    const xs = Array.from({ length: count }, () => Math.round(chance() * 20) / 20).sort((a, b) => a - b);
+    return xs.flatMap((x) => [
+      x,
+      chance() * 3 - 1,
+      ...[0, 1].map(() => (chance() - 0.5) * (isCurve ? 8 : 2)),
+    ]);
+  };
+  for (let i = 0; i < 200; i += 1) {
+    const isCurve = i % 2 === 0;
+    const [a, b] = [keys(1 + (i % 7), isCurve), keys(1 + ((i * 3) % 8), isCurve)];
+    const share = chance();
+    const mixed = mixTables(isCurve ? 'curve' : 'gradient', a, b, share);
+    assert.equal(keysProblem(mixed, 'key'), null);
+    for (let k = 0; k <= 97; k += 1) {
+      const x = k / 97;
+      const [p, q, is] = [a, b, mixed].map((each) => (isCurve ? [curveAt(each, x)] : gradientAt(each, x)));
+      p!.forEach((y, c) =>
+        assert.ok(Math.abs(y * (1 - share) + q![c]! * share - is![c]!) < 1e-9, `${i} at ${x}`),
+      );
+    }
+  }
+  const many = Array.from({ length: 100 }, (_, i) => [
+    i / 99,
+    (i / 99) ** 2,
+    (2 * i) / 99,
+    (2 * i) / 99,
+  ]).flat();
+  const fewer = fewerKeys('curve', many);
+  assert.equal(fewer.length, 4 * MOST_KEYS);
+  for (const x of [0, 0.123, 0.5, 0.987, 1]) assert.ok(Math.abs(curveAt(fewer, x) - x * x) < 1e-3);
+  assert.equal(fewerKeys('curve', many.slice(0, 40)).length, 40);
 });

@@ -1,5 +1,6 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
+import { curveAt } from '../numbers/curve.ts';
 import { parsePart } from '../document/parsePart.ts';
 import type { Cue, CueKey, StageDocument } from '../document/project.ts';
 import { sketchParameter } from '../document/sketch.ts';
@@ -12,6 +13,8 @@ const parameters = [
   sketchParameter('burn', 'float', [0]),
   sketchParameter('steps', 'int', [2]),
   sketchParameter('heat', 'color', [1, 0.5, 0, 2]),
+  sketchParameter('rise', 'curve', [0, 0, 1, 1, 1, 1, 1, 1]),
+  sketchParameter('weave', 'texture', []),
 ];
 const idOf = (name: string): string => parameters.find((each) => each.name === name)!.id;
 
@@ -40,6 +43,12 @@ const setOf = (cues: readonly Cue[], more: object = {}): StageDocument =>
     cues,
     ...more,
   }) as unknown as StageDocument;
+
+const EMPTY_SET = {
+  ...{ format: 'wicked-veil/stage', version: 1, props: [], lights: [], ambientUp: [0, 0, 0] },
+  ...{ ambientDown: [0, 0, 0], camera: { position: [0, 0, 1], target: [0, 0, 0], fieldOfView: 40 } },
+  ...{ bloom: { threshold: 1, intensity: 0 }, exposure: 1 },
+};
 
 const rehearse = (set: StageDocument) => {
   const said: string[] = [];
@@ -266,13 +275,8 @@ test('what nothing can be done with is said at its place, and the rest plays', (
 });
 
 test('a cue of no length, of too many keys, with keys out of order is refused with its place', () => {
-  const body = {
-    ...{ format: 'wicked-veil/stage', version: 1, props: [], lights: [], ambientUp: [0, 0, 0] },
-    ...{ ambientDown: [0, 0, 0], camera: { position: [0, 0, 1], target: [0, 0, 0], fieldOfView: 40 } },
-    ...{ bloom: { threshold: 1, intensity: 0 }, exposure: 1 },
-  };
   const said = (each: object): string =>
-    parsePart('stage', { ...body, cues: [each] }).problems.map(
+    parsePart('stage', { ...EMPTY_SET, cues: [each] }).problems.map(
       ({ path, message }) => `${path} ${message}`,
     )[0]!;
   assert.match(
@@ -293,7 +297,41 @@ test('a cue of no length, of too many keys, with keys out of order is refused wi
   );
   const spring = { id: 's', material: 'velvet', parameter: 'x', by: 'spring', of: 'bell', damping: -1 };
   assert.match(
-    parsePart('stage', { ...body, drives: [spring] }).problems[0]!.message,
+    parsePart('stage', { ...EMPTY_SET, drives: [spring] }).problems[0]!.message,
     /between 0 and 1000, and is -1/,
   );
+});
+
+test('a curve goes over to another as a line, and a picture is one of those that are told', () => {
+  const of = (what: string) => ({ kind: 'parameter', of: 'velvet', what: idOf(what) }) as const;
+  const level = [0, 0.5, 0, 0];
+  const tracks: Cue['tracks'] = [
+    { id: 'r', target: of('rise'), keys: [key(0, [0, 0, 1, 1, 1, 1, 1, 1]), key(1, level)] },
+    { id: 'w', target: of('weave'), keys: [key(0, 0, { go: 'held' }), key(0.5, 5)] },
+  ];
+  const pictures = ['a', 'b', 'c'].map((each) => each.repeat(64));
+  const choices = [{ material: 'velvet', parameter: idOf('weave'), pictures }];
+  const toll = cue('toll', { tracks, starts: [{ by: 'begin' }] });
+  const { on, run } = rehearse(setOf([toll], { choices }));
+  const valueOf = ({ cues }: ReturnType<typeof on>, name: string) =>
+    cues.find(({ parameter }) => parameter === name)!.value;
+  const first = on();
+  assert.deepEqual([valueOf(first, 'rise'), valueOf(first, 'weave')], [[0, 0, 1, 1, 1, 1, 1, 1], [0]]);
+  const half = run(30);
+  for (const x of [0, 0.3, 1]) assert.ok(Math.abs(curveAt(valueOf(half, 'rise'), x) - (x + 0.5) / 2) < 1e-9);
+  // Beyond the pictures there are, the last.
+  assert.deepEqual(valueOf(half, 'weave'), [2]);
+  assert.deepEqual(valueOf(run(40), 'rise'), level);
+  const none = setOf([toll]);
+  assert.match(
+    remarksOn(none, () => parameters)[0]!.message,
+    /weave is a picture, and there are none that it is chosen from/,
+  );
+  const long = cue('long', { tracks: burns(key(0, [0, 0, 0]), key(1, [0, 0, 0, 0])) });
+  const { problems } = parsePart('stage', { ...EMPTY_SET, cues: [long] });
+  assert.match(problems.map(({ message }) => message).join(), /as many numbers as its first/);
+  for (const given of [[], pictures.concat(pictures, pictures, pictures, pictures, pictures)])
+    assert.ok(
+      parsePart('stage', { ...EMPTY_SET, choices: [{ ...choices[0], pictures: given }] }).problems.length,
+    );
 });

@@ -1,7 +1,7 @@
 import type { Cue, Track } from '../document/cues.ts';
 import { TICKS_PER_SECOND } from './tick.ts';
 import { trackAt } from './trackAt.ts';
-import { misfitOf, takenBy, type Slot } from './slots.ts';
+import { misfitOf, mixedAt, takenBy, type Slot } from './slots.ts';
 
 /** What stands at a slot under the cues: what a rule gives, else what is authored. */
 export type Beneath = (slot: Slot) => readonly number[];
@@ -226,11 +226,8 @@ export const createCuePlayer = (
           const under = made.get(slot.key)?.value ?? beneath(slot);
           const blend = cue.blend > 0 ? smooth(Math.min(since / (cue.blend * TICKS_PER_SECOND), 1)) : 1;
           const from = stood.get(track.id) ?? under;
-          const own = trackAt(track.keys, at / TICKS_PER_SECOND).map(
-            (x, c) => from[c]! * (1 - blend) + x * blend,
-          );
-          const mixed = own.map((x, c) => under[c]! * (1 - cue.weight) + x * cue.weight);
-          made.set(slot.key, { slot, value: cue.weight === 1 ? own : mixed });
+          const own = mixedAt(slot, from, trackAt(track.keys, at / TICKS_PER_SECOND, slot.table), blend);
+          made.set(slot.key, { slot, value: mixedAt(slot, under, own, cue.weight) });
         }
       const taken = new Map<string, { slot: Slot; value: readonly number[] }>();
       for (const [key, { slot, value }] of made) taken.set(key, { slot, value: takenBy(slot, value) });

@@ -6,11 +6,18 @@ import { sizesOf } from './feedDrives.ts';
 import { curveProblem } from './playFlourishes.ts';
 import { misfitOf, slotOf, type ParametersOf } from './slots.ts';
 
+/** What of a set plays, and may be changed while it does. */
+export type PlayedSet = Pick<StageDocument, 'cues' | 'choices' | 'drives' | 'flourishes'>;
 /** What of a set is rehearsed. */
-export type RehearsedSet = Pick<
-  StageDocument,
-  'props' | 'lights' | 'camera' | 'cues' | 'drives' | 'flourishes'
->;
+export type RehearsedSet = Pick<StageDocument, 'props' | 'lights' | 'camera'> & PlayedSet;
+
+/** What of a set plays, and nothing else. */
+export const playedOf = ({ cues, choices, drives, flourishes }: PlayedSet): PlayedSet => ({
+  ...(cues ? { cues } : {}),
+  ...(choices ? { choices } : {}),
+  ...(drives ? { drives } : {}),
+  ...(flourishes ? { flourishes } : {}),
+});
 
 /** Something a set's rules, cues or flourishes cannot do, and where. */
 export interface RehearsalRemark {

@@ -1,5 +1,6 @@
 import { isTable, parameterSize, type Parameter } from '../document/shader.ts';
 import type { StageDocument } from '../document/project.ts';
+import { mixTables } from '../numbers/mixTables.ts';
 import { MOVED, type Target } from '../document/targets.ts';
 
 /** What a material's parameters are, by its id; null where there is no such material. */
@@ -16,7 +17,14 @@ export interface Slot {
   readonly whole: boolean;
   /** Of a parameter. */
   readonly parameter: Parameter | null;
+  /** Of a curve or a gradient, whose numbers are keys, however many. */
+  readonly table?: 'curve' | 'gradient';
+  /** Of a texture: the pictures it is chosen from. */
+  readonly pictures?: readonly string[];
 }
+
+/** What of a set is looked at to find what is driven. */
+export type Driveable = Pick<StageDocument, 'props' | 'lights' | 'choices'>;
 
 /** The same for the same thing, whoever drives it. */
 export const slotKey = ({ kind, of, what }: Target): string => `${kind} ${of} ${what}`;
@@ -24,7 +32,7 @@ export const slotKey = ({ kind, of, what }: Target): string => `${kind} ${of} ${
 /** Finds what is driven. @returns why it cannot be, as a sentence, where it cannot */
 export const slotOf = (
   target: Target,
-  set: Pick<StageDocument, 'props' | 'lights'>,
+  set: Driveable,
   parametersOf: ParametersOf,
 ): Slot | { readonly why: string } => {
   const { kind, of, what } = target;
@@ -34,10 +42,14 @@ export const slotOf = (
     if (!parameters) return { why: 'The material whose parameter this drove was deleted.' };
     const parameter = parameters.find((each) => each.id === what);
     if (!parameter) return { why: 'The parameter that this drove was deleted.' };
-    if (parameter.kind === 'texture' || isTable(parameter.kind))
-      return {
-        why: `${parameter.name} is a ${parameter.kind} now, which is not driven by numbers over time.`,
-      };
+    const made = { key, target, name: parameter.name, whole: false, parameter };
+    if (isTable(parameter.kind)) return { ...made, size: 4, table: parameter.kind };
+    if (parameter.kind === 'texture') {
+      const pictures = set.choices?.find((each) => each.material === of && each.parameter === what)?.pictures;
+      return pictures
+        ? { ...made, size: 1, whole: true, pictures }
+        : { why: `${parameter.name} is a picture, and there are none that it is chosen from.` };
+    }
     return {
       ...{ key, target, name: parameter.name, size: parameterSize(parameter.kind), parameter },
       whole: parameter.kind === 'int' || parameter.kind === 'bool' || parameter.kind === 'noise',
@@ -59,12 +71,14 @@ export const slotOf = (
 
 /** Why a track's keys do not fit what it drives, or null. */
 export const misfitOf = (slot: Slot, numbers: number): string | null =>
-  numbers === slot.size
+  numbers === slot.size || (slot.table && numbers > 0 && numbers % 4 === 0)
     ? null
     : `${slot.name} has ${slot.size} ${slot.size === 1 ? 'number' : 'numbers'}, and the keys here have ${numbers}: it was made for another kind of parameter.`;
 
 /** What a slot takes: whole where it is whole, held where it cannot be otherwise. */
-export const takenBy = ({ whole, parameter, target }: Slot, value: readonly number[]): readonly number[] => {
+export const takenBy = (slot: Slot, value: readonly number[]): readonly number[] => {
+  const { whole, parameter, target, pictures } = slot;
+  if (pictures) return value.map((x) => Math.min(Math.max(Math.round(x), 0), pictures.length - 1));
   if (whole) return parameter?.kind === 'bool' ? value.map((x) => (x >= 0.5 ? 1 : 0)) : value.map(Math.round);
   // A size of nothing flattens: what stands on the prop would have no place.
   return target.what === 'scale' ? value.map((x) => Math.max(x, 1e-4)) : value;
@@ -83,4 +97,15 @@ export const standsAt = (
         : camera;
   const value = (own as Readonly<Record<string, unknown>> | undefined)?.[target.what];
   return typeof value === 'number' ? [value] : ((value as readonly number[] | undefined) ?? [1, 1, 1]);
+};
+
+/** What lies between two values of a slot, by a share; of a curve or a gradient, between its lines. */
+export const mixedAt = (
+  { table }: Slot,
+  from: readonly number[],
+  to: readonly number[],
+  share: number,
+): readonly number[] => {
+  if (share === 1 || !from.length) return to;
+  return table ? mixTables(table, from, to, share) : to.map((x, c) => from[c]! * (1 - share) + x * share);
 };

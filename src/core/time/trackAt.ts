@@ -1,4 +1,5 @@
 import type { CueKey } from '../document/cues.ts';
+import { mixTables } from '../numbers/mixTables.ts';
 import { hermite, monotoneSlope } from '../numbers/monotone.ts';
 
 /** The slope of one number at a key, as it is told or such that nothing overshoots; level at the ends. */
@@ -25,11 +26,18 @@ export const slopesAt = (
   out: keys[i]!.value.map((_, c) => slopeAt(keys, i, c, 'out')),
 });
 
+const smooth = (t: number): number => t * t * (3 - 2 * t);
+
 /**
  * What a track stands at, so many seconds into its cue: level before its first key and after its last. Of keys at the
  * same time the later counts from then on.
+ * @param table of curves and gradients, which are mixed as lines
  */
-export const trackAt = (keys: readonly CueKey[], seconds: number): readonly number[] => {
+export const trackAt = (
+  keys: readonly CueKey[],
+  seconds: number,
+  table?: 'curve' | 'gradient',
+): readonly number[] => {
   let [low, high] = [0, keys.length];
   while (low < high) {
     const middle = (low + high) >> 1;
@@ -42,6 +50,7 @@ export const trackAt = (keys: readonly CueKey[], seconds: number): readonly numb
   if (!to || from.go === 'held') return from.value;
   const gap = to.at - from.at;
   const t = (seconds - from.at) / gap;
+  if (table) return mixTables(table, from.value, to.value, from.go === 'straight' ? t : smooth(t));
   return from.value.map((y, c) =>
     from.go === 'straight'
       ? y * (1 - t) + to.value[c]! * t

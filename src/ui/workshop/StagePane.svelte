@@ -15,7 +15,7 @@
   import Later from '../parts/Later.svelte';
   import type { Checking } from './checks/checking.svelte.ts';
   import type { Comparing } from './compare/comparing.svelte.ts';
-  import { picturesOf } from './picturesOf.ts';
+  import { picturesNow } from './picturesOf.ts';
   import type { Pictures } from './pictures.svelte.ts';
   import PinLayer from './pins/PinLayer.svelte';
   import type { PinWatch } from './pins/watchPins.svelte.ts';
@@ -158,7 +158,7 @@
         parameters,
         knobs: state.knobs,
         tables: tablesFor(declared, authored, driven),
-        pictures: picturesOf(part.body),
+        pictures: picturesNow(part, declared, stageBody?.choices, driven),
       });
     }
   });

@@ -1,5 +1,33 @@
+import type { Choice } from '#core/document/kinds/stage.ts';
 import type { MaterialDocument } from '#core/document/project.ts';
+import type { Parameter } from '#core/document/shader.ts';
+import type { Drive } from '#core/time/resolveValues.ts';
+
+const fetchedFrom = (sha: string): string => `/api/blobs/${sha}`;
 
 /** Where each texture's picture is fetched from. */
-export const picturesOf = ({ pictures = {} }: MaterialDocument): Map<string, string> =>
-  new Map(Object.entries(pictures).map(([name, sha]) => [name, `/api/blobs/${sha}`]));
+export const picturesOf = ({ pictures = {} }: Pick<MaterialDocument, 'pictures'>): Map<string, string> =>
+  new Map(Object.entries(pictures).map(([name, sha]) => [name, fetchedFrom(sha)]));
+
+/** The pictures that textures are driven to, by name: each stands at a place among those that it is chosen from. */
+export const picturesChosen = (
+  material: string,
+  declared: readonly Parameter[],
+  choices: readonly Choice[] | undefined,
+  driven: ReadonlyMap<string, Pick<Drive, 'value'>> | undefined,
+): ReadonlyMap<string, string> =>
+  new Map(
+    (choices ?? []).flatMap(({ material: of, parameter, pictures }): [string, string][] => {
+      const name = of === material ? declared.find(({ id }) => id === parameter)?.name : undefined;
+      const place = name === undefined ? undefined : driven?.get(name)?.value[0];
+      const picture = place === undefined ? undefined : pictures[Math.round(place)];
+      return name !== undefined && picture !== undefined ? [[name, picture]] : [];
+    }),
+  );
+
+/** Where each texture’s picture is fetched from, as it is driven. */
+export const picturesNow = (
+  { id, body }: { readonly id: string; readonly body: Pick<MaterialDocument, 'pictures'> },
+  ...of: [...Parameters<typeof picturesChosen>] extends [string, ...infer R] ? R : never
+): Map<string, string> =>
+  picturesOf({ pictures: { ...body.pictures, ...Object.fromEntries(picturesChosen(id, ...of)) } });

@@ -1,10 +1,11 @@
-import type { StageDocument } from '#core/document/project.ts';
-import { setValues } from '#core/edits/materialEdits.ts';
+import { setPictures, setValues } from '#core/edits/materialEdits.ts';
 import { minus, unit } from '#core/numbers/vectors.ts';
-import type { ParameterValue } from '#core/document/shader.ts';
+import { isTable, type ParameterValue } from '#core/document/shader.ts';
+import { fewerKeys } from '#core/numbers/mixTables.ts';
 import type { RehearsalInput } from '#core/time/inputs.ts';
 import type { LayerNow } from '#core/time/playFlourishes.ts';
 import { layersAt, layersBesideCue } from '#core/time/layersAt.ts';
+import { playedOf, type PlayedSet } from '#core/time/remarksOn.ts';
 import { createRehearsing, type MovedSet } from '#core/time/rehearse.ts';
 import { frameOf, type Standing } from '#core/time/takes.ts';
 import type { Layer } from '#core/time/resolveValues.ts';
@@ -13,6 +14,7 @@ import type { CuesNow, FromScriptWorker, ScriptMistake, Tape, ToScriptWorker } f
 import { setupOf } from '#script/setupOf.ts';
 import { startOf } from '#script/startOf.ts';
 import type { Seen } from '#stage/stage.ts';
+import { picturesChosen } from './picturesOf.ts';
 import type { Session } from './state/session.svelte.ts';
 
 /** The same chance every time, so that a rehearsal repeats. */
@@ -23,20 +25,6 @@ const TRACE = 240;
 /** How often the worker is looked after, and for how many looks it may be silent. */
 const WATCH_MS = 250;
 const MOST_SILENT = 8;
-
-/** What of a set is played. */
-const playedOf = ({
-  cues,
-  drives,
-  flourishes,
-}: Pick<StageDocument, 'cues' | 'drives' | 'flourishes'>): Pick<
-  StageDocument,
-  'cues' | 'drives' | 'flourishes'
-> => ({
-  ...(cues ? { cues } : {}),
-  ...(drives ? { drives } : {}),
-  ...(flourishes ? { flourishes } : {}),
-});
 
 /** Runs the project's script against the stage. Nothing it does is authored; stopping puts everything back. */
 export const createRehearsal = (session: Session) => {
@@ -58,7 +46,7 @@ export const createRehearsal = (session: Session) => {
   let stoodAt = '';
   let traces = $state.raw<ReadonlyMap<string, readonly number[]>>(new Map());
   /** The cues, rules and flourishes that are rehearsed. */
-  let played: Pick<StageDocument, 'cues' | 'drives' | 'flourishes'> = {};
+  let played: PlayedSet = {};
   let worker: Worker | null = null;
   /** Who waits for what was recorded. */
   let taped: ((tape: Tape | { readonly why: string }) => void) | null = null;
@@ -218,9 +206,20 @@ export const createRehearsal = (session: Session) => {
     keep: (material?: string, only?: string) => {
       for (const [id, drives] of session.values.driven) {
         if (material !== undefined && material !== id) continue;
-        const values = [...drives]
+        const part = session.part(id);
+        const shader = part?.kind === 'material' ? session.part(part.body.shader) : undefined;
+        if (part?.kind !== 'material' || shader?.kind !== 'shader') continue;
+        const all = [...drives]
           .filter(([name]) => only === undefined || name === only)
           .map(([name, { value }]) => [name, value] as const);
+        const kindOf = (name: string) => shader.body.parameters.find((each) => each.name === name)?.kind;
+        const chosen = picturesChosen(id, shader.body.parameters, session.stage?.body.choices, drives);
+        if (chosen.size) session.apply(setPictures(id, part.body, Object.fromEntries(chosen)));
+        const values = all.flatMap(([name, value]) => {
+          const kind = kindOf(name);
+          if (kind === undefined || kind === 'texture') return [];
+          return [[name, isTable(kind) ? fewerKeys(kind, value) : value] as const];
+        });
         const own = values.filter(([name]) => !session.values.isShared(id, name));
         const common = values.filter(([name]) => session.values.isShared(id, name));
         const label = only === undefined ? 'Keep driven values' : `Keep ${only}`;
@@ -305,8 +304,10 @@ export const createRehearsal = (session: Session) => {
       send({ type: 'input', input: { kind: 'walker', position, direction: way } });
     },
     /** The set’s cues, rules and flourishes as they are now: what is rehearsed goes on with them. */
-    follow: (now: Pick<StageDocument, 'cues' | 'drives' | 'flourishes'>) => {
-      const isSame = (['cues', 'drives', 'flourishes'] as const).every((each) => now[each] === played[each]);
+    follow: (now: PlayedSet) => {
+      const isSame = (['cues', 'choices', 'drives', 'flourishes'] as const).every(
+        (each) => now[each] === played[each],
+      );
       if (!running || isSame) return;
       played = playedOf(now);
       send({ type: 'change', ...structuredClone(played) });

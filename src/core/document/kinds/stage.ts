@@ -21,6 +21,8 @@ import { mesh } from '../mesh.ts';
 import { picture, surroundings } from '../picture.ts';
 import { silenced } from '../silenced.ts';
 
+/** Pictures that one texture can be chosen from. */
+export const MOST_CHOICES = 16;
 const prop = object({
   id,
   name: text(120),
@@ -57,6 +59,14 @@ const prop = object({
   locked: optional(flag),
 });
 export type Prop = Read<typeof prop>;
+
+const choice = object({
+  material: told(id, 'The material part’s id.'),
+  parameter: told(id, 'The texture parameter’s id.'),
+  pictures: list(picture, MOST_CHOICES),
+});
+/** Pictures that cues choose between for a texture: a key’s number is the place of one, from 0. */
+export type Choice = Read<typeof choice>;
 
 const light = object({
   kind: oneOf(['direction', 'point']),
@@ -164,6 +174,7 @@ export const stage = documentKind({
     ),
     order: optional(told(number, 'Its place among the sets; those without one come last, by name.')),
     cues: optional(cues),
+    choices: optional(told(list(choice, 64), 'Pictures that cues choose between, for each texture.')),
     drives: optional(drives),
     flourishes: optional(flourishes),
     silenced: optional(silenced),
@@ -174,9 +185,25 @@ export const stage = documentKind({
   },
   check: (
     r,
-    { props, lights, air, bloom, environment, references = [], cues = [], drives = [], flourishes = [] },
+    {
+      props,
+      lights,
+      air,
+      bloom,
+      environment,
+      references = [],
+      cues = [],
+      choices = [],
+      drives = [],
+      flourishes = [],
+    },
   ) => {
     checkCues(r, cues);
+    choices.forEach(({ material, parameter, pictures }, i) => {
+      if (!pictures.length) r.problem(`choices[${i}].pictures`, 'There is at least one picture to choose.');
+      if (choices.findIndex((each) => each.material === material && each.parameter === parameter) !== i)
+        r.problem(`choices[${i}]`, 'There are choices for this texture already.');
+    });
     checkDrives(r, drives);
     checkFlourishes(r, flourishes);
     const within = (x: number | undefined, most: number, path: string): void => {

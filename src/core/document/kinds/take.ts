@@ -45,7 +45,7 @@ const mark = object({
   tick: told(number, 'Ticks that had been run.'),
   digest: told(text(16), 'Of every number driven up to then, in hexadecimal.'),
   values: told(
-    mapOf(list(number, 64)),
+    mapOf(list(number, 1024)),
     'What is driven stood at: parameters by the material’s id and the name, what is moved by its kind, its id and what of it.',
   ),
 });

@@ -14,7 +14,15 @@
   import RulerRow from './RulerRow.svelte';
   import FlourishRow from '../flourishes/FlourishRow.svelte';
   import FlourishSettings from '../flourishes/FlourishSettings.svelte';
-  import { addTrack, deleteCue, doToCue, duplicateCue, parametersIn, targetsIn } from './doToCue.ts';
+  import {
+    addableSlot,
+    addTrack,
+    deleteCue,
+    doToCue,
+    duplicateCue,
+    parametersIn,
+    targetsIn,
+  } from './doToCue.ts';
   import { playWords } from './startWords.ts';
   import { renameThing } from '../set/renameThing.ts';
   import TakeRow from '../takes/TakeRow.svelte';
@@ -210,10 +218,9 @@
                     align="start"
                   >
                     {#each targetsIn(session, set.body) as group (group.of)}
-                      {@const slots = group.targets.flatMap((target) => {
-                        const found = slotOf(target, set.body, parametersOf);
-                        return 'why' in found ? [] : [found];
-                      })}
+                      {@const slots = group.targets.flatMap(
+                        (target) => addableSlot(session, set.body, target) ?? [],
+                      )}
                       {#if slots.length}
                         <DropdownMenu.Group>
                           <DropdownMenu.GroupHeading class="px-3 pt-1.5 text-[12px] text-third"

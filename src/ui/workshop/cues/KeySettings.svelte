@@ -3,6 +3,9 @@
   import type { Cue, Track } from '#core/document/cues.ts';
   import type { Slot } from '#core/time/slots.ts';
   import { slopesAt } from '#core/time/trackAt.ts';
+  import CurveField from '../../parts/CurveField.svelte';
+  import GradientField from '../../parts/GradientField.svelte';
+  import PictureChoice from './PictureChoice.svelte';
   import ColourField from '../../parts/ColourField.svelte';
   import NumberField from '../../parts/NumberField.svelte';
   import type { Session } from '../state/session.svelte.ts';
@@ -21,7 +24,13 @@
   }
   let { session, cueing, cue, track, slot, at }: Props = $props();
   const key = $derived(track.keys[at]!);
-  const slopes = $derived(slopesAt(track.keys, at));
+  /** Whether it is numbers that rise and fall. */
+  const isLine = $derived(!slot?.table && !slot?.pictures);
+  const slopes = $derived(isLine ? slopesAt(track.keys, at) : { into: [], out: [] });
+  const choose = (place: number) => {
+    put('Choose a picture', (each) => changeKey(each, at, { value: [place] }));
+    session.settle();
+  };
   const isOwn = $derived(key.into !== undefined || key.out !== undefined);
   const put = (label: string, change: (track: Track) => Track, merge?: string) =>
     doToTrack(session, cue.id, track.id, label, change, merge);
@@ -67,6 +76,16 @@
           put('Change key', (each) => changeKey(each, at, { value: key.value.with(3, x) }), 'value')}
         onsettle={session.settle}
       />
+    {:else if slot?.table}
+      {@const Field = slot.table === 'curve' ? CurveField : GradientField}
+      <Field
+        value={key.value}
+        label="Key {slot.table}"
+        onchange={(value) => put('Change key', (each) => changeKey(each, at, { value }), 'value')}
+        onsettle={session.settle}
+      />
+    {:else if slot?.pictures}
+      <PictureChoice {session} {slot} chosen={key.value[0] ?? 0} onchoose={choose} />
     {:else}
       {#each key.value as x, c (c)}
         <NumberField
@@ -92,19 +111,19 @@
       >
     {/each}
   </div>
-  <label class="contents"
-    ><span class="text-second">own slopes</span>
-    <input
-      type="checkbox"
-      class="w-4 accent-ink"
-      checked={isOwn}
-      onchange={(event) => {
-        const own = event.currentTarget.checked;
-        put(own ? 'Give slopes' : 'Take slopes away', (each) => freeSlopes(each, at, own));
-      }}
-    /></label
-  >
-  {#if isOwn && key.value.length === 1}
+  {#if isLine}<label class="contents"
+      ><span class="text-second">own slopes</span>
+      <input
+        type="checkbox"
+        class="w-4 accent-ink"
+        checked={isOwn}
+        onchange={(event) => {
+          const own = event.currentTarget.checked;
+          put(own ? 'Give slopes' : 'Take slopes away', (each) => freeSlopes(each, at, own));
+        }}
+      /></label
+    >{/if}
+  {#if isLine && isOwn && key.value.length === 1}
     {#each ['into', 'out'] as const as side (side)}
       <span class="text-second">{side === 'into' ? 'before' : 'behind'}</span>
       <NumberField

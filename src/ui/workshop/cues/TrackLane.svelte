@@ -2,6 +2,7 @@
   import { onFrame } from '#core/edits/cueEdits.ts';
   import { addKeyAt, changeKey, moveKeys, pasteKeys, removeKeys } from '#core/edits/cueEdits.ts';
   import type { Cue, Track } from '#core/document/cues.ts';
+  import { gradientAt } from '#core/numbers/curve.ts';
   import { formatNumber } from '#core/numbers/format.ts';
   import type { Slot } from '#core/time/slots.ts';
   import { slopesAt, trackAt } from '#core/time/trackAt.ts';
@@ -30,15 +31,25 @@
   const DASHES = ['', '6 3', '2 3', '9 3 2 3'];
 
   const isHeld = $derived(cueing.track?.id === track.id);
-  const size = $derived(track.keys[0]?.value.length ?? 1);
-  const samples = $derived(
-    Array.from({ length: 161 }, (_, i) => trackAt(track.keys, (cue.length * i) / 160)),
+  /** A curve or a gradient is no line over time: its keys stand in the middle. */
+  const table = $derived(slot?.table);
+  const shownKeys = $derived(table ? track.keys.map((each) => ({ ...each, value: [0] })) : track.keys);
+  const size = $derived(shownKeys[0]?.value.length ?? 1);
+  const samples = $derived(Array.from({ length: 161 }, (_, i) => trackAt(shownKeys, (cue.length * i) / 160)));
+  /** What a gradient is over the cue: its colours from the top down, so many across. */
+  const SWATCHES = 40;
+  const swatches = $derived(
+    table === 'gradient'
+      ? Array.from({ length: SWATCHES }, (_, i) =>
+          trackAt(track.keys, (cue.length * (i + 0.5)) / SWATCHES, table),
+        )
+      : [],
   );
   /** While something is dragged, what is seen of the values stays. */
   let kept = $state.raw<{ low: number; high: number } | null>(null);
   const span = $derived.by(() => {
     if (kept) return kept;
-    const all = [...samples.flat(), ...track.keys.flatMap((each) => each.value)];
+    const all = [...samples.flat(), ...shownKeys.flatMap((each) => each.value)];
     const [low, high] = [Math.min(...all), Math.max(...all)];
     const room = high - low || Math.abs(high) || 1;
     return high > low ? { low, high } : { low: low - room / 2, high: high + room / 2 };
@@ -52,8 +63,8 @@
     [
       ...samples.map((value, i) => [(cue.length * i) / 160, value[c]!] as const),
       // A step is upright where it is, not between two samples.
-      ...track.keys.flatMap((key, i) => {
-        const before = track.keys[i - 1];
+      ...shownKeys.flatMap((key, i) => {
+        const before = shownKeys[i - 1];
         const last = before?.go === 'held' ? [[key.at, before.value[c]!] as const] : [];
         return [...last, [key.at, key.value[c]!] as const];
       }),
@@ -63,7 +74,7 @@
       .map(({ point: [at, value] }, i) => `${i ? 'L' : 'M'}${x(at).toFixed(1)} ${y(value).toFixed(1)}`)
       .join('');
   const told = $derived.by(() => {
-    if (size > 1) return '';
+    if (size > 1 || table) return '';
     const values = track.keys.map((each) => formatNumber(each.value[0]!));
     return (values.length > 4 ? [values[0]!, '…', values.at(-1)!] : values).join(' → ');
   });
@@ -108,7 +119,7 @@
     if (!from || !dragging.held) return;
     const [across, down] = [event.clientX - from.x, event.clientY - from.y];
     const { c, keys, track: was } = from;
-    const values = Array.from({ length: size }, (_, k) =>
+    const values = Array.from({ length: table ? 0 : size }, (_, k) =>
       k === c ? Number((-down * perPixel).toPrecision(3)) : 0,
     );
     const seconds = Math.abs(across) > 2 ? across / cueing.perSecond : 0;
@@ -159,7 +170,9 @@
       cue,
       track,
       track.keys.flatMap((key, i) =>
-        within(x(key.at), left, to[0]) && key.value.some((value) => within(y(value), top, to[1])) ? [i] : [],
+        within(x(key.at), left, to[0]) && shownKeys[i]!.value.some((value) => within(y(value), top, to[1]))
+          ? [i]
+          : [],
       ),
     );
   };
@@ -169,7 +182,7 @@
     addAt(at);
   };
   const addAt = (at: number) => {
-    doToTrack(session, cue.id, track.id, 'Add a key', (each) => addKeyAt(each, at));
+    doToTrack(session, cue.id, track.id, 'Add a key', (each) => addKeyAt(each, at, table));
     cueing.hold(cue, track, [track.keys.findIndex((each) => each.at === at)]);
   };
   const remove = () => {
@@ -193,7 +206,7 @@
       const way = ways[event.key];
       const held = cueing.keys.has(i) ? cueing.keys : new Set([i]);
       if (way) {
-        const values = Array.from({ length: size }, () => Number(way[1].toPrecision(3)));
+        const values = Array.from({ length: table ? 0 : size }, () => Number(way[1].toPrecision(3)));
         shift(track, held, [way[0], values]);
       } else if (event.key === 'Delete' || event.key === 'Backspace') remove();
       else if ((event.ctrlKey || event.metaKey) && event.key === 'a')
@@ -201,7 +214,7 @@
       else if ((event.ctrlKey || event.metaKey) && event.key === 'c') cueing.copy();
       else if ((event.ctrlKey || event.metaKey) && event.key === 'v')
         doToTrack(session, cue.id, track.id, 'Paste keys', (each) =>
-          pasteKeys(each, cueing.copied, cueing.at, cue.length),
+          pasteKeys(each, cueing.copied, cueing.at, cue.length, table),
         );
       else return;
     }
@@ -228,6 +241,18 @@
   {#each { length: size } as _, c (c)}
     <path d={line(c)} class="curve" stroke-dasharray={DASHES[c]} />
   {/each}
+  {#each swatches as stops, i (i)}
+    {#each [0.02, 0.25, 0.5, 0.75, 0.98] as at, k (k)}
+      <rect
+        x={x((cue.length * i) / SWATCHES)}
+        y={TOP + k * 7}
+        width={Math.max((cue.length * cueing.perSecond) / SWATCHES, 1)}
+        height="7"
+        fill="color(srgb-linear {gradientAt(stops, at).join(' ')})"
+        pointer-events="none"
+      />
+    {/each}
+  {/each}
   {#if slot?.parameter?.kind === 'color'}
     {#each samples as value, i (i)}
       {#if i % 4 === 0}
@@ -246,10 +271,10 @@
     <tspan class="figures" dx="4">{told}{unit && told ? ` ${unit === 'stops' ? 'st' : unit}` : ''}</tspan
     ></text
   >
-  {#each track.keys as key, i (i)}
+  {#each shownKeys as key, i (i)}
     {@const inHand = isHeld && cueing.keys.has(i)}
-    {#if inHand && size === 1 && cueing.keys.size === 1}
-      {@const slopes = slopesAt(track.keys, i)}
+    {#if inHand && size === 1 && !table && !slot?.pictures && cueing.keys.size === 1}
+      {@const slopes = slopesAt(shownKeys, i)}
       {#each ['into', 'out'] as const as side (side)}
         {@const way = side === 'out' ? 1 : -1}
         {@const rises = slopes[side][0]! / cueing.perSecond / perPixel}

@@ -2,9 +2,19 @@ import { toast } from 'svelte-sonner';
 import type { StageDocument } from '#core/document/project.ts';
 import { MOST_CUES, MOST_TRACKS, type Cue, type Track } from '#core/document/cues.ts';
 import type { Target } from '#core/document/targets.ts';
-import { changeCue, changeTrack, copyOfCue, freeCueName, removeCue, setCues } from '#core/edits/cueEdits.ts';
-import { standsAt, type ParametersOf, type Slot } from '#core/time/slots.ts';
+import { MOST_CHOICES } from '#core/document/kinds/stage.ts';
+import {
+  addChoice,
+  changeCue,
+  changeTrack,
+  copyOfCue,
+  freeCueName,
+  removeCue,
+  setCues,
+} from '#core/edits/cueEdits.ts';
+import { slotKey, slotOf, standsAt, type ParametersOf, type Slot } from '#core/time/slots.ts';
 import { currentValue } from '#core/time/values.ts';
+import { keepBlob } from '../keepBlob.ts';
 import { newId } from '../../parts/newId.ts';
 import type { Session } from '../state/session.svelte.ts';
 import type { Cueing } from './cueing.svelte.ts';
@@ -90,24 +100,73 @@ export const doToTrack = (
     merge === undefined ? undefined : `${track} ${merge}`,
   );
 
+/** The picture that a texture reads as it is authored. */
+const pictureNow = (session: Session, { target, parameter }: Slot): string | null => {
+  const part = session.part(target.of);
+  return (part?.kind === 'material' && part.body.pictures?.[parameter!.name]) || null;
+};
+
+/** A slot that a curve can be added to: a texture that nothing is chosen from yet begins with its own picture. */
+export const addableSlot = (session: Session, set: StageDocument, target: Target): Slot | null => {
+  const found = slotOf(target, set, parametersIn(session));
+  if (!('why' in found)) return found;
+  const parameter = parametersIn(session)(target.of)?.find((each) => each.id === target.what);
+  if (target.kind !== 'parameter' || parameter?.kind !== 'texture') return null;
+  const slot: Slot = {
+    ...{ key: slotKey(target), target, name: parameter.name, size: 1, whole: true, parameter },
+    pictures: [],
+  };
+  return pictureNow(session, slot) === null ? null : slot;
+};
+
+/** Keeps a picture, and lets a texture be chosen from it too; the keys in hand choose it. */
+export const addPicture = async (
+  session: Session,
+  slot: Slot,
+  file: File,
+  onAdded: (place: number) => void,
+): Promise<void> => {
+  try {
+    const sha = await keepBlob(file, file.name);
+    const { stage } = session;
+    const own = stage?.body.choices?.find(
+      ({ material, parameter }) => material === slot.target.of && parameter === slot.target.what,
+    );
+    const known = own?.pictures.indexOf(sha) ?? -1;
+    if (known >= 0) return onAdded(known);
+    const edit = stage && addChoice(stage, slot.target, sha);
+    if (!edit)
+      return void toast(`A texture is chosen from up to ${MOST_CHOICES} pictures; take one out first.`);
+    session.apply(edit);
+    onAdded(own?.pictures.length ?? 0);
+  } catch (error) {
+    toast.error((error as Error).message);
+  }
+};
+
 /** Lets a cue drive something more: from what stands there now to the same at its end. */
 export const addTrack = (session: Session, cueing: Cueing, cue: Cue, slot: Slot): void => {
   if (cue.tracks.length >= MOST_TRACKS) {
     toast(`A cue has up to ${MOST_TRACKS} curves; delete one first.`);
     return;
   }
-  const value = authoredAt(session, slot);
+  const begun = slot.pictures ? pictureNow(session, slot) : null;
+  const value = begun ? [Math.max(slot.pictures!.indexOf(begun), 0)] : authoredAt(session, slot);
+  const go = slot.pictures ? 'held' : 'eased';
   const track: Track = {
     ...{ id: `track-${newId()}`, target: slot.target },
     keys: [
-      { at: 0, value, go: 'eased' },
-      { at: cue.length, value, go: 'eased' },
+      { at: 0, value, go },
+      { at: cue.length, value, go },
     ],
   };
-  doToCue(session, cue.id, `Let ${cue.name} drive ${slot.name}`, (each) => ({
-    ...each,
-    tracks: [...each.tracks, track],
-  }));
+  const { stage } = session;
+  if (!stage) return;
+  const label = `Let ${cue.name} drive ${slot.name}`;
+  const edit = changeCue(stage, cue.id, label, (each) => ({ ...each, tracks: [...each.tracks, track] }));
+  const first = begun && !slot.pictures!.length ? addChoice(stage, slot.target, begun) : null;
+  session.apply({ ...edit, patches: [...edit.patches, ...(first?.patches ?? [])] });
+  session.settle();
   cueing.hold(cue, track);
 };
 

@@ -6,7 +6,7 @@ import { setNow } from '#core/time/setNow.ts';
 import type { StageLayer } from '#stage/scene/layers.ts';
 import { layersOn, type DrivenOf } from '../flourishes/layersOn.ts';
 import type { Look } from '../../parts/drawSet.ts';
-import { picturesOf } from '../picturesOf.ts';
+import { picturesNow, picturesOf } from '../picturesOf.ts';
 import type { Session } from './session.svelte.ts';
 
 /** What a material looks like as it stands; null while its shader has never worked. */
@@ -42,7 +42,10 @@ export const sceneryOf = (session: Session, drivenOf: DrivenOf, { moved, layers 
   if (!set) return null;
   const looks = [...materialsOn(set)].flatMap((material) => {
     const look = lookOf(session, material);
-    return look ? [{ ...look, driven: drivenOf(material) }] : [];
+    const part = session.part(material);
+    if (!look || part?.kind !== 'material') return [];
+    const driven = drivenOf(material);
+    return [{ ...look, driven, pictures: picturesNow(part, look.parameters, set.choices, driven) }];
   });
   return { set: setNow(set, moved), looks, layers: layersOn(session, layers, drivenOf) };
 };
