@@ -11,7 +11,8 @@ const SRC = join(ROOT, 'src');
 const MAY = {
   numbers: [],
   program: ['numbers'],
-  meshes: ['numbers'],
+  rigs: ['numbers'],
+  meshes: ['numbers', 'rigs'],
   language: ['program'],
   operators: ['program', 'numbers'],
   document: ['language', 'operators', 'meshes', 'numbers'],
@@ -32,7 +33,7 @@ const MAY = {
     'program',
     'numbers',
   ],
-  time: ['document', 'emit', 'evaluate', 'numbers'],
+  time: ['document', 'emit', 'evaluate', 'numbers', 'rigs'],
   taps: ['document', 'evaluate', 'time', 'program', 'numbers'],
   import: ['document', 'emit', 'language', 'lower', 'operators', 'program'],
   handover: ['analyse', 'document', 'emit', 'lower', 'time', 'program', 'numbers'],

@@ -3,11 +3,13 @@ import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { unzipSync } from 'fflate';
 import { readArchive, type PackedPart } from '#core/handover/archive.ts';
+import { readGlb } from '#core/meshes/glb.ts';
+import { arrive } from '#core/meshes/imported.ts';
 import { formatNumber } from '#core/numbers/format.ts';
 import { compareMarks, differenceText, keyName, type ExportedTake } from '#core/time/takes.ts';
 import { TICKS_PER_SECOND } from '#core/time/tick.ts';
 import { playTake, type Played } from '#script/playTake.ts';
-import { startOf } from '#script/startOf.ts';
+import { rigsWanted, startOf } from '#script/startOf.ts';
 import type { Finding } from '../answer.ts';
 import { needFile, Refusal, textOf, type Command } from '../command.ts';
 import { filesAt } from '../documents.ts';
@@ -33,7 +35,8 @@ const filesOf = (path: string): ReadonlyMap<string, Uint8Array> => {
 };
 
 const projectAt = (path: string): readonly PackedPart[] => {
-  const found = readArchive(filesOf(path), (bytes) => createHash('sha256').update(bytes).digest('hex'));
+  const files = filesOf(path);
+  const found = readArchive(files, (bytes) => createHash('sha256').update(bytes).digest('hex'));
   if ('problems' in found)
     throw new Refusal(
       found.problems.map((each) => `${each.path}: ${each.message}`).join('\n'),
@@ -44,7 +47,14 @@ const projectAt = (path: string): readonly PackedPart[] => {
         message: `${each.path}: ${each.message}`,
       })),
     );
-  return found.project.parts;
+  // What moves a mesh is what others hang on.
+  const { parts } = found.project;
+  for (const each of parts)
+    for (const blob of each.kind === 'stage' ? rigsWanted(each.body.props) : []) {
+      const bytes = files.get(`meshes/${blob}.glb`);
+      if (bytes) arrive(blob, readGlb(bytes));
+    }
+  return parts;
 };
 
 /** What each script begins with, which its own engine reads as text. */

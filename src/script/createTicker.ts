@@ -2,6 +2,7 @@ import type { RehearsalInput } from '#core/time/inputs.ts';
 import { createRehearsing, type Driven } from '#core/time/rehearse.ts';
 import { playedOf, type PlayedSet } from '#core/time/remarksOn.ts';
 import { whereIs } from '#core/time/world.ts';
+import { arriveRig } from '#core/rigs/rig.ts';
 import { createSandbox } from './createSandbox.ts';
 import { setupOf } from './setupOf.ts';
 import type { CuesNow, RehearsalStart, ScriptMistake, ScriptWrite, TickNews } from './protocol.ts';
@@ -45,6 +46,7 @@ const NOTHING: Driven = {
 export const createTicker = async (
   start: Omit<RehearsalStart, 'scripts'> & { readonly prelude: string },
 ): Promise<Ticker> => {
+  for (const [blob, rig] of start.rigs ?? []) arriveRig(blob, rig);
   const set: NonNullable<RehearsalStart['set']> = start.set ?? NO_SET;
   let said: string[] = [];
   let driven = NOTHING;

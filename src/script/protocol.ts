@@ -2,6 +2,7 @@ import type { Cue, Flourish, Prop, TakeDocument } from '#core/document/project.t
 import type { Parameter, ParameterKind, ParameterValue } from '#core/document/shader.ts';
 import type { Hit, RehearsalInput } from '#core/time/inputs.ts';
 import type { LayerNow } from '#core/time/playFlourishes.ts';
+import type { Rig } from '#core/rigs/rig.ts';
 import type { PlayedSet, RehearsedSet } from '#core/time/remarksOn.ts';
 import type { MovedSet, ParameterWrite } from '#core/time/rehearse.ts';
 import type { MovedProp } from '#core/time/world.ts';
@@ -96,6 +97,8 @@ export interface RehearsalStart {
   readonly scripts: readonly PlayedScript[];
   readonly materials: readonly RehearsedMaterial[];
   readonly set: RehearsedSet | null;
+  /** What moves meshes that others hang on, by their blobs: a mesh itself is not needed. */
+  readonly rigs?: readonly (readonly [blob: string, rig: Rig])[];
   readonly seed: number;
 }
 

@@ -133,8 +133,8 @@ export const runTicks = (
     [ticks, waiting, idle] = [0, [], true];
     next.clear();
     [taped, marker, why, begun, seed] = [[], createMarker(), null, [], message.seed];
-    const { materials, set } = message;
-    const made = await start({ materials, set, seed });
+    const { materials, set, rigs = [] } = message;
+    const made = await start({ materials, set, rigs, seed });
     if (own !== starts) return made.dispose();
     ticker = made;
     post({ type: 'started' });

@@ -2,6 +2,7 @@ import type { Part, StageDocument } from '#core/document/project.ts';
 import { scriptsPlayed } from '#core/document/scriptsPlayed.ts';
 import type { Choice } from '#core/document/kinds/stage.ts';
 import { isTable, type ParameterValue } from '#core/document/shader.ts';
+import { rigOf } from '#core/rigs/rig.ts';
 import { currentValue } from '#core/time/values.ts';
 import { playedOf, type RehearsedSet } from '#core/time/remarksOn.ts';
 import type { RehearsalStart, RehearsedMaterial } from './protocol.ts';
@@ -53,6 +54,16 @@ const materialsOf = (
   });
 };
 
+/** The meshes, by their blobs, that others hang on by a joint: where these are is only known with what moves them. */
+export const rigsWanted = (props: StageDocument['props']): readonly string[] => {
+  const carriers = new Set(props.flatMap(({ joint, parent }) => (joint && parent ? [parent] : [])));
+  return [
+    ...new Set(
+      props.flatMap(({ id, mesh }) => (mesh.kind === 'imported' && carriers.has(id) ? [mesh.blob] : [])),
+    ),
+  ];
+};
+
 /** What a set’s rehearsal begins from, of a project as it stands. */
 export const startOf = (given: readonly Given[], set: string | null): Omit<RehearsalStart, 'seed'> => {
   const parts = given as readonly Part[];
@@ -63,5 +74,9 @@ export const startOf = (given: readonly Given[], set: string | null): Omit<Rehea
     })),
     materials: materialsOf(parts, stage?.body.choices),
     set: stage ? rehearsed(stage.body) : null,
+    rigs: rigsWanted(stage?.body.props ?? []).flatMap((blob) => {
+      const rig = rigOf(blob);
+      return rig ? [[blob, rig] as const] : [];
+    }),
   };
 };

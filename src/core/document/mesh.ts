@@ -1,6 +1,7 @@
 import { MESH_KINDS, type MeshRecipe } from '../meshes/makeMesh.ts';
 import type { Field as MeshField, MeshKind } from '../meshes/kind.ts';
-import type { Field, Reading, Schema } from './fields.ts';
+import { MOST_CLIPS, MOST_NODES } from '../meshes/imported.ts';
+import { list, number, object, text, told, type Field, type Reading, type Schema } from './fields.ts';
 import { picture } from './picture.ts';
 import { orElse, type Reader } from './read.ts';
 
@@ -29,8 +30,12 @@ const readField = (
     : r.numbers(orElse(given, field.otherwise), path, field.numbers).map((x, i) => one(x, `${path}[${i}]`));
 };
 
+const clipsOf = list(object({ name: text(120), length: told(number, 'Seconds.') }), MOST_CLIPS);
+const jointsOf = list(text(120), MOST_NODES);
+
 const readImported = (r: Reader, value: unknown, path: string): MeshRecipe => {
-  const { blob, file, triangles } = r.object(value, path, ['kind', 'blob', 'file', 'triangles']);
+  const keys = ['kind', 'blob', 'file', 'triangles', 'clips', 'joints'];
+  const { blob, file, triangles, clips, joints } = r.object(value, path, keys);
   const sha = r.text(blob, `${path}.blob`, 64);
   if (!SHA.test(sha)) r.problem(`${path}.blob`, 'The SHA-256 of the mesh’s bytes: 64 of 0–9 and a–f.');
   return {
@@ -38,6 +43,8 @@ const readImported = (r: Reader, value: unknown, path: string): MeshRecipe => {
     blob: sha,
     file: r.text(file, `${path}.file`, 200),
     triangles: r.number(triangles, `${path}.triangles`),
+    ...(clips === undefined ? {} : { clips: clipsOf.read(r, clips, `${path}.clips`, {}) }),
+    ...(joints === undefined ? {} : { joints: jointsOf.read(r, joints, `${path}.joints`, {}) }),
   };
 };
 
@@ -92,6 +99,8 @@ export const mesh: Field<MeshRecipe> = {
           blob: { type: 'string', pattern: SHA.source },
           file: { type: 'string', maxLength: 200 },
           triangles: { type: 'number' },
+          clips: { ...clipsOf.schema, description: 'Its clips, which cues play.' },
+          joints: { ...jointsOf.schema, description: 'Names of its nodes, which others may hang on.' },
         },
         required: ['kind', 'blob', 'file', 'triangles'],
         additionalProperties: false,

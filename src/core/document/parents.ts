@@ -12,7 +12,13 @@ import {
 interface Standing extends Placing {
   readonly id: string;
   readonly parent?: string | undefined;
+  /** The joint of its parent that it hangs on, as it stands in its parent’s space. */
+  readonly joint?: { readonly rest: Affine } | undefined;
 }
+
+/** The map from a prop’s own space to that of what it stands on. */
+const ownMap = (prop: Standing): Affine =>
+  prop.joint ? after(prop.joint.rest, affineOf(prop)) : affineOf(prop);
 
 /** The ids from a prop's parent outwards; ends where a circle would close. */
 export const parentsOf = (props: readonly Standing[], id: string): readonly string[] => {
@@ -30,8 +36,8 @@ export const parentsOf = (props: readonly Standing[], id: string): readonly stri
 export const worldOf = (props: readonly Standing[], id: string): Affine => {
   const byId = new Map(props.map((each) => [each.id, each]));
   return parentsOf(props, id).reduce(
-    (inner, parent) => after(affineOf(byId.get(parent)!), inner),
-    affineOf(byId.get(id)!),
+    (inner, parent) => after(ownMap(byId.get(parent)!), inner),
+    ownMap(byId.get(id)!),
   );
 };
 
@@ -42,14 +48,22 @@ export const wayOn = (
   way: Placing['position'],
 ): Placing['position'] => {
   const [parent] = parentsOf(props, id);
-  const back = parent === undefined ? null : inverse(worldOf(props, parent));
+  const joint = props.find((each) => each.id === id)?.joint;
+  const under = parent === undefined ? null : worldOf(props, parent);
+  const back = under && inverse(joint ? after(under, joint.rest) : under);
   if (!back) return way;
   return wayBy(back, way);
 };
 
-/** Where a prop has to stand on a parent, or in the world, so that it stays where it is. */
-export const keptPlace = (props: readonly Standing[], id: string, parent: string | undefined): Placed => {
+/** Where a prop has to stand on a parent, on a joint of it, or in the world, so that it stays where it is. */
+export const keptPlace = (
+  props: readonly Standing[],
+  id: string,
+  parent: string | undefined,
+  joint?: { readonly rest: Affine },
+): Placed => {
   const world = worldOf(props, id);
-  const back = parent === undefined ? null : inverse(worldOf(props, parent));
+  const under = parent === undefined ? null : worldOf(props, parent);
+  const back = under && inverse(joint ? after(under, joint.rest) : under);
   return placingOf(back ? after(back, world) : world);
 };

@@ -8,6 +8,14 @@ export const MOVED = {
   camera: { position: 3, target: 3, fieldOfView: 1 },
 } as const;
 
+/** What a track on a prop’s clip drives: seconds into it. @param place the clip’s, among those of its mesh */
+export const clipSlot = (place: number): string => `clip-${place}`;
+/** The clip’s place; null of what is no clip. */
+export const clipIn = (what: string): number | null => {
+  const found = /^clip-(\d+)$/.exec(what)?.[1];
+  return found === undefined ? null : Number(found);
+};
+
 export const target = object({
   kind: oneOf(['parameter', 'prop', 'light', 'camera']),
   of: told(
@@ -16,7 +24,7 @@ export const target = object({
   ),
   what: told(
     text(64),
-    'The parameter’s id; of a prop position, rotation or scale; of a light position, color or intensity; of the camera position, target or fieldOfView.',
+    'The parameter’s id; of a prop position, rotation, scale, or clip- and the place of one of its mesh’s clips, from 0; of a light position, color or intensity; of the camera position, target or fieldOfView.',
   ),
 });
 /** What a cue or a rule drives. */

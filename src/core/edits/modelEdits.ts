@@ -1,3 +1,5 @@
+import { LONGEST_CUE, MOST_CUES, MOST_TRACKS, type Cue } from '../document/cues.ts';
+import { clipSlot } from '../document/targets.ts';
 import { newPart, type Part, type PartOf, type Prop } from '../document/project.ts';
 import type { PartChange } from './changeParts.ts';
 import { freeTitle } from './freeTitle.ts';
@@ -12,7 +14,42 @@ export interface KeptPiece {
   readonly metallic: number;
   readonly roughness: number;
   readonly picture: string | null;
+  /** What moves it, and the names of its nodes; the same for every piece of a model. */
+  readonly clips: readonly { readonly name: string; readonly length: number }[];
+  readonly joints: readonly string[];
 }
+
+/** A cue for each clip of a model: it plays on all its pieces that are moved, from its beginning to its end. */
+const cuesOf = (
+  stage: PartOf<'stage'>,
+  pieces: readonly KeptPiece[],
+  props: readonly Prop[],
+  newId: () => string,
+): Cue[] => {
+  const taken = new Set(stage.body.cues?.map((each) => each.name));
+  const moved = pieces.flatMap(({ clips }, i) => (clips.length ? [props[i]!] : []));
+  const clips = pieces.find((each) => each.clips.length)?.clips ?? [];
+  const room = MOST_CUES - (stage.body.cues?.length ?? 0);
+  return clips.flatMap(({ name, length }, place): Cue[] => {
+    if (!(length > 0) || place >= room) return [];
+    const lasts = Math.min(length, LONGEST_CUE);
+    const free = freeTitle(name.trim().slice(0, 100) || 'Clip', taken);
+    taken.add(free);
+    return [
+      {
+        ...{ id: `cue-${newId()}`, name: free, length: lasts, play: 'looped', again: 'restart', blend: 0 },
+        ...{ after: 'hold', weight: 1, priority: 0, starts: [] },
+        tracks: moved.slice(0, MOST_TRACKS).map(({ id }) => ({
+          ...{ id: `track-${newId()}`, target: { kind: 'prop', of: id, what: clipSlot(place) } },
+          keys: [
+            { at: 0, value: [0], go: 'straight' },
+            { at: lasts, value: [lasts], go: 'straight' },
+          ],
+        })),
+      },
+    ];
+  });
+};
 
 const NAME = 'Imported surface';
 
@@ -59,7 +96,7 @@ const surface = (): PartOf<'shader'>['body'] => {
 
 /**
  * Stands a model on a set: a prop for each of its pieces, each with a material of its own, all of one shader, which is
- * taken again where an earlier model brought it.
+ * taken again where an earlier model brought it; and a cue for each of its clips.
  */
 export const showModel = (
   parts: Iterable<Part>,
@@ -101,14 +138,24 @@ export const showModel = (
     taken.add(name);
     return {
       ...{ id: `prop-${newId()}`, name, material: material.id },
-      mesh: { kind: 'imported', blob: piece.blob, file: file.slice(0, 200), triangles: piece.triangles },
+      mesh: {
+        ...{ kind: 'imported', blob: piece.blob, file: file.slice(0, 200), triangles: piece.triangles },
+        ...(piece.clips.length ? { clips: piece.clips } : {}),
+        ...(piece.joints.length ? { joints: piece.joints } : {}),
+      },
       ...{ position: [x, 0, z], rotation: [0, 0, 0] },
     };
   });
+  const cues = cuesOf(stage, pieces, props, newId);
   changes.push(...made.map((part): PartChange => ({ op: 'add', part })), {
     op: 'change',
     id: stage.id,
-    patches: [{ op: 'replace', path: ['props'], value: [...stage.body.props, ...props] }],
+    patches: [
+      { op: 'replace', path: ['props'], value: [...stage.body.props, ...props] },
+      ...(cues.length
+        ? [{ op: 'add' as const, path: ['cues'], value: [...(stage.body.cues ?? []), ...cues] }]
+        : []),
+    ],
   });
   return { changes, props: props.map((each) => each.id) };
 };

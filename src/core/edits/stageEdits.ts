@@ -49,14 +49,17 @@ export const changeProps = (
   }),
 });
 
-/** A prop on a parent, or in the world, where it stands now; a size of one is not written where none was. */
-const onParent = (props: readonly Prop[], prop: Prop, parent: string | undefined): Prop => {
-  const { parent: _, ...rest } = prop;
-  const { position, rotation, scale } = keptPlace(props, prop.id, parent);
+type Joint = NonNullable<Prop['joint']>;
+
+/** A prop on a parent, on a joint of it, or in the world, where it stands now; a size of one is not written where none was. */
+const onParent = (props: readonly Prop[], prop: Prop, parent: string | undefined, joint?: Joint): Prop => {
+  const { parent: _, joint: __, ...rest } = prop;
+  const { position, rotation, scale } = keptPlace(props, prop.id, parent, joint);
   return {
     ...{ ...rest, position, rotation },
     ...(prop.scale || scale.some((x) => x !== 1) ? { scale } : {}),
     ...(parent === undefined ? {} : { parent }),
+    ...(parent === undefined || !joint ? {} : { joint }),
   };
 };
 
@@ -64,12 +67,20 @@ const onParent = (props: readonly Prop[], prop: Prop, parent: string | undefined
 export const mayStandOn = (set: StageSet, ids: readonly string[], parent: string): boolean =>
   !ids.includes(parent) && !parentsOf(set.body.props, parent).some((each) => ids.includes(each));
 
-/** Puts props on another, or into the world, each where it stands now. What would stand on itself stays. */
-export const setParent = (set: StageSet, ids: readonly string[], parent: string | undefined): Edit => {
+/** Puts props on another, on a joint of it, or into the world, each where it stands now. What would stand on itself stays. */
+export const setParent = (
+  set: StageSet,
+  ids: readonly string[],
+  parent: string | undefined,
+  joint?: Joint,
+): Edit => {
   const moved = ids.filter((each) => parent === undefined || mayStandOn(set, [each], parent));
-  const name = set.body.props.find((each) => each.id === parent)?.name;
+  const carrier = set.body.props.find((each) => each.id === parent)?.name;
+  const name = carrier && joint ? `${joint.name} of ${carrier}` : carrier;
   return changeProps(set, moved, name === undefined ? 'Put into the world' : `Put on ${name}`, (prop) =>
-    prop.parent === parent ? prop : onParent(set.body.props, prop, parent),
+    prop.parent === parent && prop.joint?.name === joint?.name
+      ? prop
+      : onParent(set.body.props, prop, parent, joint),
   );
 };
 

@@ -1,7 +1,11 @@
+import { deform } from '../rigs/deform.ts';
+import { poseOf } from '../rigs/poseOf.ts';
+import { readRig, rigHeader, type Accessor } from './glbRig.ts';
 import type { Mesh } from './mesh.ts';
 
 /*
- * A mesh as a binary glTF 2.0 of one primitive: floats, and indices of 32 bits. Imported meshes are kept so, and any
+ * A mesh as a binary glTF 2.0 of one primitive: floats, and indices of 32 bits; one that clips move with its nodes, skin,
+ * targets and animations. Imported meshes are kept so, and any
  * tool of the trade opens what an archive holds.
  */
 const MAGIC = 0x46546c67;
@@ -11,6 +15,14 @@ const FLOAT = 5126;
 const UNSIGNED_INT = 5125;
 /** More corners than this are refused; so are more triangles than twice as many. */
 export const MOST_CORNERS = 1_000_000;
+
+const UNSIGNED_SHORT = 5123;
+const COMPONENTS = new Map<unknown, number>([
+  [Float32Array, FLOAT],
+  [Uint32Array, UNSIGNED_INT],
+  [Uint16Array, UNSIGNED_SHORT],
+]);
+const NUMBERS = { SCALAR: 1, VEC2: 2, VEC3: 3, VEC4: 4, MAT4: 16 } as const;
 
 const ATTRIBUTES = [
   ['POSITION', 'positions', 'VEC3', 3],
@@ -24,55 +36,57 @@ const turnedOver = (uvs: Float32Array): Float32Array => uvs.map((x, i) => (i % 2
 
 /** Writes a mesh; the same mesh always gives the same bytes. */
 export const writeGlb = (mesh: Mesh): Uint8Array<ArrayBuffer> => {
-  const corners = mesh.positions.length / 3;
-  const given = ATTRIBUTES.flatMap(([name, key, type]) => {
-    const data = key === 'uvs' ? turnedOver(mesh.uvs) : mesh[key];
-    return data ? [{ name, type, data }] : [];
+  const { skin } = mesh;
+  const told = skin ? { ...mesh, ...skin.base } : mesh;
+  const bounds = [0, 1, 2].map((c) => {
+    let [low, high] = [Infinity, -Infinity];
+    for (let i = c; i < told.positions.length; i += 3) {
+      low = Math.min(low, told.positions[i]!);
+      high = Math.max(high, told.positions[i]!);
+    }
+    return [low, high] as const;
   });
+  const accessors: Accessor[] = [];
+  const add = (accessor: Accessor): number => accessors.push(accessor) - 1;
+  const attributes = Object.fromEntries(
+    ATTRIBUTES.flatMap(([name, key, type]) => {
+      const data = key === 'uvs' ? turnedOver(told.uvs) : told[key];
+      const ends =
+        key === 'positions' ? { min: bounds.map(([low]) => low), max: bounds.map(([, high]) => high) } : {};
+      return data ? [[name, add({ type, data, ...ends })] as const] : [];
+    }),
+  );
+  const indices = add({ type: 'SCALAR', data: mesh.indices });
+  const rig = skin ? rigHeader(skin, add) : null;
   let at = 0;
-  const views = [...given.map(({ data }) => data), mesh.indices].map((data) => {
+  const bufferViews = accessors.map(({ data }) => {
     const view = { buffer: 0, byteOffset: at, byteLength: data.byteLength };
     at += data.byteLength;
     return view;
   });
-  const bounds = [0, 1, 2].map((c) => {
-    let [low, high] = [Infinity, -Infinity];
-    for (let i = c; i < mesh.positions.length; i += 3) {
-      low = Math.min(low, mesh.positions[i]!);
-      high = Math.max(high, mesh.positions[i]!);
-    }
-    return [low, high] as const;
-  });
   const json = JSON.stringify({
     asset: { version: '2.0' },
     scene: 0,
-    scenes: [{ nodes: [0] }],
-    nodes: [{ mesh: 0 }],
+    scenes: [{ nodes: rig?.roots ?? [0] }],
+    nodes: rig?.nodes ?? [{ mesh: 0 }],
     meshes: [
       {
         primitives: [
           {
-            attributes: Object.fromEntries(given.map(({ name }, i) => [name, i])),
-            indices: given.length,
+            attributes: { ...attributes, ...rig?.attributes },
+            indices,
+            ...(rig?.targets.length ? { targets: rig.targets } : {}),
           },
         ],
       },
     ],
-    accessors: [
-      ...given.map(({ name, type }, i) => ({
-        ...{ bufferView: i, componentType: FLOAT, count: corners, type },
-        ...(name === 'POSITION'
-          ? { min: bounds.map(([low]) => low), max: bounds.map(([, high]) => high) }
-          : {}),
-      })),
-      {
-        bufferView: given.length,
-        componentType: UNSIGNED_INT,
-        count: mesh.indices.length,
-        type: 'SCALAR',
-      },
-    ],
-    bufferViews: views,
+    ...(rig ? { skins: rig.skins } : {}),
+    ...(rig?.animations.length ? { animations: rig.animations } : {}),
+    accessors: accessors.map(({ type, data, ...ends }, bufferView) => ({
+      ...{ bufferView, componentType: COMPONENTS.get(data.constructor), type, ...ends },
+      count: data.length / NUMBERS[type],
+    })),
+    bufferViews,
     buffers: [{ byteLength: at }],
   });
   const text = new TextEncoder().encode(json.padEnd(Math.ceil(json.length / 4) * 4));
@@ -83,7 +97,7 @@ export const writeGlb = (mesh: Mesh): Uint8Array<ArrayBuffer> => {
   head.setUint32(20 + text.length, at, true);
   head.setUint32(24 + text.length, BIN_CHUNK, true);
   let to = 28 + text.length;
-  for (const { data } of [...given, { data: mesh.indices }]) {
+  for (const { data } of accessors) {
     bytes.set(new Uint8Array(data.buffer, data.byteOffset, data.byteLength), to);
     to += data.byteLength;
   }
@@ -95,6 +109,7 @@ interface Header {
     readonly primitives?: readonly {
       readonly attributes?: Readonly<Record<string, number>>;
       readonly indices?: number;
+      readonly targets?: readonly Readonly<Record<string, number>>[];
     }[];
   }[];
   readonly accessors?: readonly {
@@ -160,14 +175,26 @@ export const readGlb = (bytes: Uint8Array): Mesh => {
   if (indices.length > MOST_CORNERS * 6) throw new Error(tooMany(indices.length / 3));
   if (!indices.every((i) => i < corners))
     throw new Error('A triangle of the mesh has a corner that is not there.');
-  return {
-    ...{ positions, indices },
+  const base = {
+    positions,
     normals: floats('NORMAL', 'VEC3', 3, corners),
-    uvs: turnedOver(floats('TEXCOORD_0', 'VEC2', 2, corners)),
     ...(primitive?.attributes?.['TANGENT'] === undefined
       ? {}
       : { tangents: floats('TANGENT', 'VEC4', 4, corners) }),
   };
+  const uvs = turnedOver(floats('TEXCOORD_0', 'VEC2', 2, corners));
+  const skin = readRig(
+    header,
+    primitive ?? {},
+    base,
+    (accessor, type, what) => {
+      const made = new Float32Array(numbers(accessor, FLOAT, type, what));
+      if (!made.every(Number.isFinite)) throw new Error(`${what} of the mesh hold what is no number.`);
+      return made;
+    },
+    (accessor, what) => new Uint16Array(numbers(accessor, UNSIGNED_SHORT, 'VEC4', what)),
+  );
+  return skin ? { ...deform(skin, poseOf(skin.rig)), uvs, indices, skin } : { ...base, uvs, indices };
 };
 
 /** Why a mesh of so many corners, or triangles, is not taken. */

@@ -1,3 +1,4 @@
+import type { Skin } from '../rigs/deform.ts';
 import { unit, type Triple } from '../numbers/vectors.ts';
 
 /** Triangles with what a shader reads at each corner. Counter-clockwise is the front. */
@@ -10,6 +11,8 @@ export interface Mesh {
   readonly indices: Uint32Array;
   /** Where a file brought them, or they were made as bakers make them: along u, and the way v goes. Else they follow from uv. */
   readonly tangents?: Float32Array;
+  /** What moves it: its corners are those of the rig at rest. */
+  readonly skin?: Skin;
 }
 
 export type Point = Triple;

@@ -4,6 +4,10 @@ import { curveAt } from '../numbers/curve.ts';
 import { parsePart } from '../document/parsePart.ts';
 import type { Cue, CueKey, StageDocument } from '../document/project.ts';
 import { sketchParameter } from '../document/sketch.ts';
+import { keptPlace, worldOf } from '../document/parents.ts';
+import { arriveRig, type Clip, type RigNode } from '../rigs/rig.ts';
+import { createMarker, frameOf } from './takes.ts';
+import { whereIs } from './world.ts';
 import type { RehearsalInput } from './inputs.ts';
 import { createRehearsing } from './rehearse.ts';
 import { remarksOn } from './remarksOn.ts';
@@ -334,4 +338,89 @@ test('a curve goes over to another as a line, and a picture is one of those that
     assert.ok(
       parsePart('stage', { ...EMPTY_SET, choices: [{ ...choices[0], pictures: given }] }).problems.length,
     );
+});
+
+test('a clip plays at its cue’s time over the others of its prop, and what hangs on a joint goes along', () => {
+  const clip = (name: string, angle: number): Clip => ({
+    ...{ name, length: 1 },
+    channels: [
+      {
+        ...{ node: 1, path: 'translation', mode: 'LINEAR', times: Float32Array.of(0, 1) },
+        values: Float32Array.of(0, 1, 0, angle, 1, 0),
+      },
+    ],
+  });
+  const at = (name: string, parent: number): RigNode => ({
+    ...{ name, parent, translation: [0, parent + 1, 0], rotation: [0, 0, 0, 1], scale: [1, 1, 1] },
+  });
+  const blob = 'e'.repeat(64);
+  arriveRig(blob, {
+    nodes: [at('hip', -1), at('hand', 0)],
+    weights: [],
+    clips: [clip('Reach', 4), clip('Shrug', -2)],
+  });
+  const puppet = {
+    ...prop('puppet', [10, 0, 0]),
+    mesh: {
+      ...{ kind: 'imported', blob, file: 'puppet.glb', triangles: 1, joints: ['hip', 'hand'] },
+      clips: [
+        { name: 'Reach', length: 1 },
+        { name: 'Shrug', length: 1 },
+      ],
+    },
+  };
+  const lamp = {
+    ...prop('lamp', [0, 0, 0.5], 'puppet'),
+    joint: { name: 'hand', rest: [1, 0, 0, 0, 1, 0, 0, 0, 1, 0, 1, 0] },
+  };
+  const plays = (id: string, place: number, more: Partial<Cue>) =>
+    cue(id, {
+      tracks: [
+        {
+          ...{ id, target: { kind: 'prop', of: 'puppet', what: `clip-${place}` } },
+          keys: [key(0, 0), key(1, 1)],
+        },
+      ],
+      ...more,
+    });
+  const reach = plays('reach', 0, { starts: [{ by: 'begin' }], play: 'looped' });
+  const shrug = plays('shrug', 1, { blend: 0.5, priority: 1 });
+  const set = setOf([reach, shrug], { props: [puppet, lamp] });
+  const { rehearsing, on, run } = rehearse(set);
+  const where = () => whereIs(rehearsing.world(), 'lamp')!.map((x) => Math.round(x * 1e6) / 1e6);
+  on();
+  assert.deepEqual(where(), [10, 1, 0.5]);
+  const clips = () => rehearsing.moved().props.get('puppet')?.clips;
+  run(30);
+  assert.deepEqual([clips(), where()], [{ 0: [0.5, 1] }, [12, 1, 0.5]]);
+  on([{ kind: 'play', cue: 'shrug' }]);
+  run(15);
+  // Half of its blend on, each counts for half.
+  const [t, u] = [46 / 60, 15 / 60];
+  assert.deepEqual(
+    Object.values(clips()!).map(([seconds, share]) => [seconds.toFixed(4), share.toFixed(3)]),
+    [
+      [t.toFixed(4), '0.500'],
+      [u.toFixed(4), '0.500'],
+    ],
+  );
+  assert.ok(Math.abs(where()[0]! - (10 + (4 * t - 2 * u) / 2)) < 1e-5);
+  run(20);
+  assert.deepEqual(
+    Object.values(clips()!).map(([, share]) => share),
+    [0, 1],
+  );
+  // A take keeps it, and gives it back.
+  const marker = createMarker();
+  marker.follow({ driven: on(), writes: [] });
+  assert.deepEqual(frameOf(marker.now()).moved.props.get('puppet'), { clips: clips() });
+  assert.match(
+    remarksOn(setOf([plays('gone', 7, {})], { props: [puppet] }), () => parameters)[0]!.message,
+    /puppet is of a mesh that has not the clip that this played/,
+  );
+  // Where it stands is kept as it is hung up and taken down.
+  const bare = (list: readonly object[]) => list as unknown as StageDocument['props'];
+  const world = worldOf(bare([puppet, lamp]), 'lamp');
+  const down = keptPlace(bare([puppet, lamp]), 'lamp', undefined);
+  assert.deepEqual(world.slice(9), [...down.position]);
 });

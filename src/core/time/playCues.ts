@@ -56,6 +56,24 @@ const ticksIn = (seconds: number): number => {
 
 const smooth = (t: number): number => t * t * (3 - 2 * t);
 
+/** How far a cue has taken over from what stood before. */
+const blendOf = (cue: Cue, since: number): number =>
+  cue.blend > 0 ? smooth(Math.min(since / (cue.blend * TICKS_PER_SECOND), 1)) : 1;
+
+/** Plays a clip over the others of its prop: they count for what it leaves of them. */
+const playClip = (
+  made: Map<string, { slot: Slot; value: readonly number[] }>,
+  slot: Slot,
+  seconds: number,
+  share: number,
+): void => {
+  for (const [key, { slot: other, value }] of made)
+    if (other.clip !== undefined && other.target.of === slot.target.of)
+      made.set(key, { slot: other, value: [value[0]!, value[1]! * (1 - share)] });
+  const before = made.get(slot.key)?.value[1] ?? 0;
+  made.set(slot.key, { slot, value: [seconds, before + share] });
+};
+
 /** Where a cue is a tick later, turning and beginning again as it plays. */
 const moved = (cue: Cue, at: number, way: 1 | -1): { at: number; way: 1 | -1; ended: boolean } => {
   const length = ticksIn(cue.length);
@@ -223,8 +241,13 @@ export const createCuePlayer = (
         for (const track of cue.tracks) {
           const slot = slots.get(track);
           if (!slot || (ofSetAlone && slot.parameter)) continue;
+          if (slot.clip !== undefined) {
+            const seconds = trackAt(track.keys, at / TICKS_PER_SECOND)[0]!;
+            playClip(made, slot, seconds, blendOf(cue, since) * cue.weight);
+            continue;
+          }
           const under = made.get(slot.key)?.value ?? beneath(slot);
-          const blend = cue.blend > 0 ? smooth(Math.min(since / (cue.blend * TICKS_PER_SECOND), 1)) : 1;
+          const blend = blendOf(cue, since);
           const from = stood.get(track.id) ?? under;
           const own = mixedAt(slot, from, trackAt(track.keys, at / TICKS_PER_SECOND, slot.table), blend);
           made.set(slot.key, { slot, value: mixedAt(slot, under, own, cue.weight) });

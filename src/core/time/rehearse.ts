@@ -1,4 +1,5 @@
 import type { CueStart } from '../document/cues.ts';
+import { clipIn } from '../document/targets.ts';
 import type { StageDocument } from '../document/project.ts';
 import type { ParameterValue } from '../document/shader.ts';
 import { createDriveFeed } from './feedDrives.ts';
@@ -84,6 +85,13 @@ export const movedBy = (
     camera: null as object | null,
   };
   for (const { kind, of, what, value } of moves) {
+    const clip = kind === 'prop' ? clipIn(what) : null;
+    if (clip !== null) {
+      const before = moved.props.get(of) as MovedProp | undefined;
+      const clips = { ...before?.clips, [clip]: [value[0]!, value[1]!] as const };
+      moved.props.set(of, { ...before, clips });
+      continue;
+    }
     const own = { [what]: what === 'hidden' ? value[0] === 1 : value.length === 1 ? value[0] : value };
     if (kind === 'prop') moved.props.set(of, { ...moved.props.get(of), ...own });
     else if (kind === 'light') moved.lights.set(Number(of), { ...moved.lights.get(Number(of)), ...own });

@@ -1,7 +1,7 @@
 import { isTable, parameterSize, type Parameter } from '../document/shader.ts';
 import type { StageDocument } from '../document/project.ts';
 import { mixTables } from '../numbers/mixTables.ts';
-import { MOVED, type Target } from '../document/targets.ts';
+import { clipIn, MOVED, type Target } from '../document/targets.ts';
 
 /** What a material's parameters are, by its id; null where there is no such material. */
 export type ParametersOf = (material: string) => readonly Parameter[] | null;
@@ -19,6 +19,8 @@ export interface Slot {
   readonly parameter: Parameter | null;
   /** Of a curve or a gradient, whose numbers are keys, however many. */
   readonly table?: 'curve' | 'gradient';
+  /** Of a clip of a prop: its place. A key’s number is seconds into it; what is given is that and how much of it counts. */
+  readonly clip?: number;
   /** Of a texture: the pictures it is chosen from. */
   readonly pictures?: readonly string[];
 }
@@ -55,6 +57,14 @@ export const slotOf = (
       whole: parameter.kind === 'int' || parameter.kind === 'bool' || parameter.kind === 'noise',
     };
   }
+  const clip = kind === 'prop' ? clipIn(what) : null;
+  if (clip !== null) {
+    const prop = set.props.find((each) => each.id === of);
+    if (!prop) return { why: 'The prop that this moved was deleted.' };
+    const own = prop.mesh.kind === 'imported' ? prop.mesh.clips?.[clip] : undefined;
+    if (!own) return { why: `${prop.name} is of a mesh that has not the clip that this played.` };
+    return { key, target, size: 1, whole: false, parameter: null, name: `${prop.name} ${own.name}`, clip };
+  }
   const sizes: Readonly<Record<string, number>> = MOVED[kind];
   const size = Object.hasOwn(sizes, what) ? sizes[what] : undefined;
   if (size === undefined)
@@ -87,8 +97,9 @@ export const takenBy = (slot: Slot, value: readonly number[]): readonly number[]
 /** What of the set stands at a slot as it is authored. */
 export const standsAt = (
   { props, lights, camera }: Pick<StageDocument, 'props' | 'lights' | 'camera'>,
-  { target }: Slot,
+  { target, clip }: Slot,
 ): readonly number[] => {
+  if (clip !== undefined) return [0];
   const own =
     target.kind === 'prop'
       ? props.find((each) => each.id === target.of)

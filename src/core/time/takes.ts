@@ -1,4 +1,6 @@
 import type { TakeDocument, TakeInput, TakeMark } from '../document/kinds/take.ts';
+import { clipSlot } from '../document/targets.ts';
+import type { ClipsNow } from '../rigs/rig.ts';
 import { formatNumber } from '../numbers/format.ts';
 import type { RehearsalInput } from './inputs.ts';
 import { movedBy, type Driven, type MovedSet, type ParameterWrite } from './rehearse.ts';
@@ -84,7 +86,14 @@ const list = (value: unknown): readonly number[] =>
 /** What of a set is moved, by “kind id what”. */
 const movesOf = ({ props, lights, camera }: MovedSet): readonly (readonly [string, readonly number[]])[] => [
   ...[...props].flatMap(([id, own]) =>
-    Object.entries(own).map(([what, value]) => [`prop ${id} ${what}`, list(value)] as const),
+    Object.entries(own).flatMap(([what, value]): (readonly [string, readonly number[]])[] =>
+      what === 'clips'
+        ? Object.entries(value as ClipsNow).map(([clip, now]) => [
+            `prop ${id} ${clipSlot(Number(clip))}`,
+            now,
+          ])
+        : [[`prop ${id} ${what}`, list(value)]],
+    ),
   ),
   ...[...lights].flatMap(([i, own]) =>
     Object.entries(own).map(([what, value]) => [`light ${i} ${what}`, list(value)] as const),

@@ -1,5 +1,7 @@
 import { worldOf } from '../document/parents.ts';
 import type { Prop } from '../document/project.ts';
+import { jointAt } from '../rigs/poseOf.ts';
+import { rigOf, type ClipsNow } from '../rigs/rig.ts';
 import { affineOf, inverse, pointBy, wayBy } from '../numbers/placement.ts';
 import type { Triple } from '../numbers/vectors.ts';
 import type { Hit } from './inputs.ts';
@@ -10,11 +12,31 @@ export interface MovedProp {
   readonly rotation?: Triple;
   readonly scale?: Triple;
   readonly hidden?: boolean;
+  /** How the clips of its mesh stand. */
+  readonly clips?: ClipsNow;
 }
 
+/** A prop of a mesh that clips move, as they have it. */
+const posed = (prop: Prop, { clips, ...moved }: MovedProp): Prop => ({
+  ...prop,
+  ...moved,
+  ...(clips && prop.mesh.kind === 'imported' ? { mesh: { ...prop.mesh, pose: clips } } : {}),
+});
+
+/** A prop that hangs on a joint, as that stands now. */
+const hung = (prop: Prop, carrier: Prop | undefined): Prop => {
+  if (!prop.joint || carrier?.mesh.kind !== 'imported' || !carrier.mesh.pose) return prop;
+  const rig = rigOf(carrier.mesh.blob);
+  const rest = rig && jointAt(rig, prop.joint.name, carrier.mesh.pose);
+  return rest ? { ...prop, joint: { ...prop.joint, rest } } : prop;
+};
+
 /** Props as they stand now. The same ones where none is moved. */
-export const propsNow = (props: readonly Prop[], moved: ReadonlyMap<string, MovedProp>): readonly Prop[] =>
-  moved.size ? props.map((prop) => (moved.has(prop.id) ? { ...prop, ...moved.get(prop.id) } : prop)) : props;
+export const propsNow = (props: readonly Prop[], moved: ReadonlyMap<string, MovedProp>): readonly Prop[] => {
+  if (!moved.size) return props;
+  const now = props.map((prop) => (moved.has(prop.id) ? posed(prop, moved.get(prop.id)!) : prop));
+  return now.map((prop) => hung(prop, prop.joint && now.find(({ id }) => id === prop.parent)));
+};
 
 /** Where the things of a set are in a tick. */
 export interface World {

@@ -22,6 +22,7 @@ import {
   type Texture,
   type WebGLRenderer,
 } from 'three';
+import { atRest } from '#core/meshes/imported.ts';
 import { broughtFor } from '#core/meshes/makeMesh.ts';
 import { corner, flat, FULL_FRAME } from '../passes/fullFrame.ts';
 import type { Meshes } from '../scene/meshes.ts';
@@ -95,7 +96,7 @@ const rigid = (world: Matrix4): { readonly place: Matrix4; readonly size: Vector
 };
 const keyOf = ({ recipe, object }: PlacedProp): string => {
   const { size } = rigid(object.matrixWorld);
-  return `${PLACES} ${size.toArray().map((x) => x.toFixed(4))} ${JSON.stringify(recipe)}`;
+  return `${PLACES} ${size.toArray().map((x) => x.toFixed(4))} ${JSON.stringify(atRest(recipe))}`;
 };
 const asks = ({ object }: PlacedProp): boolean =>
   (object.userData['material'] as PropMaterial | undefined)?.needs.has('surfaceDistance') ?? false;
@@ -147,7 +148,7 @@ export const createField = (
   });
 
   const grown = (prop: PlacedProp): MeshNumbers => {
-    const { positions, indices } = meshes.meshFor(prop.recipe);
+    const { positions, indices } = meshes.meshFor(atRest(prop.recipe));
     const size = rigid(prop.object.matrixWorld).size.toArray();
     return { positions: positions.map((x, i) => x * size[i % 3]!), indices: indices.slice() };
   };

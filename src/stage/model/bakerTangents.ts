@@ -12,7 +12,10 @@ const unrolled = (numbers: Float32Array, size: number, indices: Uint32Array): Fl
  * The mesh with the tangents that the trade's bakers make (M. Mikkelsen, "Simulation of Wrinkled Surfaces Revisited",
  * 2008), so that a normal map baked elsewhere meets at its seams. A corner whose triangles do not agree is split.
  */
-export const withBakerTangents = (mesh: Mesh): Mesh => {
+export const withBakerTangents = (mesh: Mesh): Mesh => splitForBaker(mesh).mesh;
+
+/** The same, and which corner each of its corners was. */
+export const splitForBaker = (mesh: Mesh): { readonly mesh: Mesh; readonly from: readonly number[] } => {
   const { positions, normals, uvs, indices } = mesh;
   const told = generateTangents(
     unrolled(positions, 3, indices),
@@ -37,7 +40,7 @@ export const withBakerTangents = (mesh: Mesh): Mesh => {
   };
   const split = indices.map((old, i) => cornerFor(old, told.subarray(i * 4, i * 4 + 4)));
   const taken = Uint32Array.from(from);
-  return {
+  const made: Mesh = {
     positions: unrolled(positions, 3, taken),
     normals: unrolled(normals, 3, taken),
     uvs: unrolled(uvs, 2, taken),
@@ -45,4 +48,5 @@ export const withBakerTangents = (mesh: Mesh): Mesh => {
     // A corner of no triangle has any.
     tangents: Float32Array.from(tangents.flatMap((each) => [...(each ?? [1, 0, 0, 1])])),
   };
+  return { mesh: made, from };
 };

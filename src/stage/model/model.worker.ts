@@ -6,6 +6,8 @@ export type ToReader = readonly (readonly [file: string, bytes: Uint8Array<Array
 export type PackedPiece = Omit<Piece, 'mesh'> & {
   readonly glb: Uint8Array<ArrayBuffer>;
   readonly triangles: number;
+  readonly clips: readonly { readonly name: string; readonly length: number }[];
+  readonly joints: readonly string[];
 };
 export type FromReader =
   | { readonly share: number }
@@ -23,6 +25,8 @@ self.onmessage = async ({ data }: MessageEvent<ToReader>) => {
         ...piece,
         glb: writeGlb(mesh),
         triangles: mesh.indices.length / 3,
+        clips: mesh.skin?.rig.clips.map(({ name, length }) => ({ name, length })) ?? [],
+        joints: mesh.skin ? [...new Set(mesh.skin.rig.nodes.map(({ name }) => name))] : [],
       })),
     });
   } catch (error) {

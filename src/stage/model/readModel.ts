@@ -9,7 +9,8 @@ import { Matrix3, Matrix4, Vector3, type BufferGeometry, type Mesh as MeshObject
 import { OBJLoader } from 'three/addons/loaders/OBJLoader.js';
 import { MOST_CORNERS, tooMany } from '#core/meshes/glb.ts';
 import type { Mesh } from '#core/meshes/mesh.ts';
-import { withBakerTangents } from './bakerTangents.ts';
+import { splitForBaker } from './bakerTangents.ts';
+import { joinedCarried, readMoving, skinned, type Carried } from './readMoving.ts';
 
 /** What of a model has one material, placed as the model places it. */
 export interface Piece {
@@ -41,6 +42,8 @@ interface Corners {
   readonly uvs: Float32Array | null;
   readonly tangents: Float32Array | null;
   readonly indices: Uint32Array;
+  /** What carries each corner, of a model that is moved. */
+  readonly carried?: Carried | undefined;
 }
 
 /** Normals from the triangles around each corner, weighted by their areas. */
@@ -95,13 +98,18 @@ const meshOf = (given: Corners, name: string, notes: string[]): Mesh => {
     normals: given.normals ? finite(given.normals) : normalsOf(clean, indices),
     uvs: uvs ? finite(uvs) : new Float32Array(count * 2),
   };
-  if (tangents) return { ...mesh, tangents: finite(tangents) };
-  if (!uvs) return mesh;
-  const split = withBakerTangents(mesh);
-  const corners = split.positions.length / 3;
+  const whole = (made: Mesh, from: readonly number[] | null): Mesh =>
+    given.carried ? skinned(made, given.carried, from) : made;
+  if (tangents) return whole({ ...mesh, tangents: finite(tangents) }, null);
+  if (!uvs) return whole(mesh, null);
+  const split = splitForBaker(mesh);
+  const corners = split.mesh.positions.length / 3;
   if (corners > MOST_CORNERS) throw new Error(`${name}: ${tooMany(corners)}`);
-  return split;
+  return whole(split.mesh, split.from);
 };
+
+const otherWayRound = (indices: Uint32Array): Uint32Array =>
+  indices.map((_, i, all) => all[i % 3 === 0 ? i : i % 3 === 1 ? i + 1 : i - 1]!);
 
 /** Turns, moves and mirrors corners as a node places them. */
 const placed = (given: Corners, matrix: Matrix4): Corners => {
@@ -119,9 +127,7 @@ const placed = (given: Corners, matrix: Matrix4): Corners => {
     normals: given.normals && each(given.normals, 3, (v) => v.applyMatrix3(turn).normalize()),
     uvs: given.uvs,
     tangents,
-    indices: mirrored
-      ? given.indices.map((_, i, all) => all[i % 3 === 0 ? i : i % 3 === 1 ? i + 1 : i - 1]!)
-      : given.indices,
+    indices: mirrored ? otherWayRound(given.indices) : given.indices,
   };
 };
 
@@ -146,6 +152,7 @@ const joined = (all: readonly Corners[]): Corners => {
   }
   return {
     positions: floats((each) => each.positions)!,
+    carried: joinedCarried(all.flatMap(({ carried }) => carried ?? [])),
     normals: floats((each) => each.normals),
     uvs: floats((each) => each.uvs),
     tangents: floats((each) => each.tangents),
@@ -250,9 +257,12 @@ const readGltf = async (
       `${main} has ${root.listNodes().length.toLocaleString('en')} nodes; at most ${MOST_NODES.toLocaleString('en')} are read.`,
     );
   const notes: string[] = [];
-  if (root.listSkins().length) notes.push('Skins are not moved yet: it stands as it was bound.');
-  if (root.listAnimations().length) notes.push('Its animations are left out.');
-  const groups = new Map<ReturnType<Primitive['getMaterial']>, { name: string; corners: Corners[] }>();
+  const moving = readMoving(root, notes);
+  const groups = new Map<
+    string,
+    { name: string; material: Material | null; morphed: Node | null; isMoved: boolean; corners: Corners[] }
+  >();
+  const materials = root.listMaterials();
   const visit = (node: Node): void => {
     const mesh = node.getMesh();
     const world = new Matrix4().fromArray(node.getWorldMatrix());
@@ -263,9 +273,26 @@ const readGltf = async (
         continue;
       }
       const material = primitive.getMaterial();
-      const group = groups.get(material) ?? { name: material?.getName() || name, corners: [] };
-      groups.set(material, group);
-      group.corners.push(placed(cornersOf(primitive, name), world));
+      const corners = cornersOf(primitive, name);
+      const isMoved = moving.moves(node);
+      const isCarried = isMoved || node.getSkin() !== null || primitive.listTargets().length > 0;
+      const morphed = isCarried && primitive.listTargets().length ? node : null;
+      // What is moved is a piece of its own; so is what has targets, since its weights are its node’s.
+      const key = [
+        ...[material ? materials.indexOf(material) : -1, isMoved, isCarried],
+        morphed && root.listNodes().indexOf(morphed),
+      ].join();
+      const group = groups.get(key) ?? {
+        ...{ name: material?.getName() || name, material, morphed, isMoved, corners: [] },
+      };
+      groups.set(key, group);
+      const carried = isCarried ? moving.carry(node, primitive, corners.positions.length / 3) : null;
+      const isMirrored = !node.getSkin() && world.determinant() < 0;
+      group.corners.push(
+        !carried
+          ? placed(corners, world)
+          : { ...corners, carried, indices: isMirrored ? otherWayRound(corners.indices) : corners.indices },
+      );
     }
     node.listChildren().forEach(visit);
   };
@@ -283,10 +310,16 @@ const readGltf = async (
   if (groups.size > MOST_PIECES)
     throw new Error(`${main} has ${groups.size} materials; at most ${MOST_PIECES} are taken.`);
   let done = 0;
-  const pieces = [...groups].map(([material, { name, corners }]): Piece => {
+  const pieces = [...groups.values()].map(({ name, material, morphed, isMoved, corners }): Piece => {
     const left = leftOut(material);
     if (left.length) notes.push(`${name}: ${left.join(', ')} left out.`);
-    const mesh = meshOf(joined(corners), name, notes);
+    const made = meshOf(joined(corners), name, notes);
+    let mesh: Mesh;
+    try {
+      mesh = moving.moved(made, morphed, isMoved);
+    } catch (error) {
+      throw new Error(`${main} cannot be read: ${(error as Error).message}.`, { cause: error });
+    }
     progress(0.4 + (0.6 * (done += 1)) / groups.size);
     const picture: Picture | null = material?.getBaseColorTexture() ?? null;
     const [r, g, b] = material?.getBaseColorFactor() ?? [0.8, 0.8, 0.8];

@@ -1,6 +1,7 @@
 import {
   Group,
   Mesh as MeshObject,
+  type Object3D,
   type PerspectiveCamera,
   type Matrix4,
   type Scene,
@@ -10,6 +11,7 @@ import {
 import { prepareMovedBounds } from '#core/analyse/movedBounds.ts';
 import type { StageDocument } from '#core/document/project.ts';
 import { broughtFor, type MeshRecipe } from '#core/meshes/makeMesh.ts';
+import { createPoses } from './poses.ts';
 import { faceCamera } from './faceCamera.ts';
 import type { Meshes } from './meshes.ts';
 import { NOWHERE, type PropMaterial } from './propMaterial.ts';
@@ -63,8 +65,22 @@ export const handsOver = (
 /** Keeps what stands on the stage in step with its document, prop by prop: an edit touches what it names. */
 export const createProps = (scene: Scene, meshes: Meshes) => {
   let placed: readonly Kept[] = [];
+  const poses = createPoses(meshes);
   /** Every prop's place, also of those without a program yet: others may stand on them. */
   const nodes = new Map<string, Group>();
+
+  /** Joints that props hang on, by the prop. */
+  const hooks = new Map<string, Group>();
+  const hookFor = (id: string, rest: readonly number[], carrier: Object3D): Group => {
+    const hook = hooks.get(id) ?? new Group();
+    hooks.set(id, hook);
+    hook.matrixAutoUpdate = false;
+    const row = (r: number) => [rest[r]!, rest[3 + r]!, rest[6 + r]!, rest[9 + r]!] as const;
+    hook.matrix.set(...row(0), ...row(1), ...row(2), 0, 0, 0, 1);
+    hook.matrixWorldNeedsUpdate = true;
+    if (hook.parent !== carrier) carrier.add(hook);
+    return hook;
+  };
 
   const standUp = (authored: readonly Prop[]): void => {
     for (const [id, node] of nodes)
@@ -73,21 +89,32 @@ export const createProps = (scene: Scene, meshes: Meshes) => {
         nodes.delete(id);
       }
     for (const { id } of authored) if (!nodes.has(id)) nodes.set(id, new Group());
-    for (const { id, parent, position, rotation, scale } of authored) {
+    for (const [id, hook] of hooks)
+      if (!authored.some((each) => each.id === id && each.joint)) {
+        hook.removeFromParent();
+        hooks.delete(id);
+      }
+    for (const { id, parent, joint, position, rotation, scale } of authored) {
       const node = nodes.get(id)!;
       node.position.fromArray([...position]);
       const [x, y, z] = rotation;
       node.rotation.set(x * RADIANS, y * RADIANS, z * RADIANS);
       node.scale.fromArray([...(scale ?? [1, 1, 1])]);
-      const under = nodes.get(parent ?? '') ?? scene;
+      const carrier = nodes.get(parent ?? '') ?? scene;
+      const under = joint ? hookFor(id, joint.rest, carrier) : carrier;
       if (node.parent !== under) under.add(node);
     }
   };
 
   const place = (authored: Prop, drawnBy: PropMaterial, before: Kept | undefined): Kept => {
     const object = before?.object ?? new MeshObject();
-    if (before?.authored.mesh !== authored.mesh || broughtFor(authored.mesh) !== null)
-      object.geometry = meshes.geometryFor(authored.mesh);
+    const { mesh } = authored;
+    const isPosed = mesh.kind === 'imported' && mesh.pose !== undefined;
+    if (isPosed) {
+      object.geometry = poses.geometryFor(authored.id, mesh);
+      object.userData['movedBox'] = null;
+    } else if (before?.authored.mesh !== mesh || broughtFor(mesh) !== null)
+      object.geometry = meshes.geometryFor(mesh);
     object.userData['uncopied'] = authored.uncopied ?? false;
     object.userData['drawOrder'] = authored.drawOrder ?? 0;
     object.userData['inField'] = !authored.fieldless;
@@ -141,6 +168,7 @@ export const createProps = (scene: Scene, meshes: Meshes) => {
           : [place(authored, drawnBy, known)];
       });
       for (const { object } of before.values()) object.removeFromParent();
+      poses.keepOnly(props);
     },
     /** Turns what faces the camera to where it is now. */
     face: (camera: PerspectiveCamera): void => {

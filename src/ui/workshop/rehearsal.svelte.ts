@@ -14,6 +14,7 @@ import type { CuesNow, FromScriptWorker, ScriptMistake, Tape, ToScriptWorker } f
 import { setupOf } from '#script/setupOf.ts';
 import { startOf } from '#script/startOf.ts';
 import type { Seen } from '#stage/stage.ts';
+import { bringRigs, missingRigs } from './bringRigs.ts';
 import { picturesChosen } from './picturesOf.ts';
 import type { Session } from './state/session.svelte.ts';
 
@@ -172,9 +173,20 @@ export const createRehearsal = (session: Session) => {
       const message = `The script engine stopped: ${event.message}.`;
       fail({ script: -1, message, line: 0, column: 0 });
     };
-    const from = startOf(session.parts, session.stage?.id ?? null);
-    scripts = from.scripts.map(({ id }) => id);
-    send({ type: 'start', ...structuredClone(from), seed: SEED });
+    const begin = () => {
+      const from = startOf(session.parts, session.stage?.id ?? null);
+      scripts = from.scripts.map(({ id }) => id);
+      send({ type: 'start', ...structuredClone(from), seed: SEED });
+    };
+    const mine = worker;
+    const missing = missingRigs(session.stage?.body.props ?? []);
+    if (!missing.length) begin();
+    else
+      void bringRigs(missing)
+        .catch((error: unknown) =>
+          fail({ script: -1, line: 0, column: 0, message: (error as Error).message }),
+        )
+        .then(() => mine === worker && begin());
   };
 
   return {

@@ -36,6 +36,12 @@ const prop = object({
   /** Along its own axes; 1 where it is not told. */
   scale: optional(numbers(3)),
   parent: optional(told(id, 'The prop it stands on: its place is told from there, and it moves with it.')),
+  joint: optional(
+    told(
+      object({ name: text(120), rest: list(number, 12) }),
+      'The joint of that prop’s mesh it hangs on: its place is told from there. `rest` is how the joint stands in that mesh where no clip moves it, as the twelve numbers of a map, column after column.',
+    ),
+  ),
   faces: optional(
     told(
       oneOf(['camera', 'upright']),
@@ -228,6 +234,10 @@ export const stage = documentKind({
           `props[${i}].scale`,
           'Each number of a scale should be above 0; a prop that is not to be seen is hidden.',
         );
+      if (prop.joint && prop.parent === undefined)
+        r.problem(`props[${i}].joint`, 'What hangs on a joint stands on the prop whose joint it is.');
+      if (prop.joint && prop.joint.rest.length !== 12)
+        r.problem(`props[${i}].joint.rest`, `A map has 12 numbers; there are ${prop.joint.rest.length}.`);
       if (prop.parent === undefined) return;
       if (!props.some((each) => each.id === prop.parent))
         r.problem(`props[${i}].parent`, `There is no prop “${prop.parent}” in this set to stand on.`);

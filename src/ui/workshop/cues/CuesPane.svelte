@@ -231,7 +231,10 @@
                               class="menu-item"
                               disabled={cue.tracks.some((each) => slotKey(each.target) === slot.key)}
                               onSelect={() => addTrack(session, cueing, cue, slot)}
-                              >{slot.parameter?.name ?? slot.target.what}</DropdownMenu.Item
+                              >{slot.parameter?.name ??
+                                (slot.clip === undefined
+                                  ? slot.target.what
+                                  : `clip ${slot.name.slice(group.of.length + 1)}`)}</DropdownMenu.Item
                             >
                           {/each}
                         </DropdownMenu.Group>

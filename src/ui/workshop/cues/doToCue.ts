@@ -1,7 +1,7 @@
 import { toast } from 'svelte-sonner';
 import type { StageDocument } from '#core/document/project.ts';
 import { MOST_CUES, MOST_TRACKS, type Cue, type Track } from '#core/document/cues.ts';
-import type { Target } from '#core/document/targets.ts';
+import { clipSlot, type Target } from '#core/document/targets.ts';
 import { MOST_CHOICES } from '#core/document/kinds/stage.ts';
 import {
   addChoice,
@@ -100,6 +100,12 @@ export const doToTrack = (
     merge === undefined ? undefined : `${track} ${merge}`,
   );
 
+/** Seconds that the clip of a slot takes. */
+const clipLength = ({ props }: StageDocument, { target, clip }: Slot): number => {
+  const mesh = props.find(({ id }) => id === target.of)?.mesh;
+  return (mesh?.kind === 'imported' && mesh.clips?.[clip ?? -1]?.length) || 0;
+};
+
 /** The picture that a texture reads as it is authored. */
 const pictureNow = (session: Session, { target, parameter }: Slot): string | null => {
   const part = session.part(target.of);
@@ -150,18 +156,20 @@ export const addTrack = (session: Session, cueing: Cueing, cue: Cue, slot: Slot)
     toast(`A cue has up to ${MOST_TRACKS} curves; delete one first.`);
     return;
   }
+  const { stage } = session;
+  if (!stage) return;
   const begun = slot.pictures ? pictureNow(session, slot) : null;
   const value = begun ? [Math.max(slot.pictures!.indexOf(begun), 0)] : authoredAt(session, slot);
-  const go = slot.pictures ? 'held' : 'eased';
+  const go = slot.pictures ? 'held' : slot.clip === undefined ? 'eased' : 'straight';
+  // A clip plays at its own pace, as far as the cue goes.
+  const plays = slot.clip === undefined ? null : Math.min(clipLength(stage.body, slot), cue.length);
   const track: Track = {
     ...{ id: `track-${newId()}`, target: slot.target },
     keys: [
       { at: 0, value, go },
-      { at: cue.length, value, go },
+      { at: plays ?? cue.length, value: plays === null ? value : [plays], go },
     ],
   };
-  const { stage } = session;
-  if (!stage) return;
   const label = `Let ${cue.name} drive ${slot.name}`;
   const edit = changeCue(stage, cue.id, label, (each) => ({ ...each, tracks: [...each.tracks, track] }));
   const first = begun && !slot.pictures!.length ? addChoice(stage, slot.target, begun) : null;
@@ -188,13 +196,12 @@ export const targetsIn = (
           what: each.id,
         })),
       })),
-    ...set.props.map(({ id, name }) => ({
+    ...set.props.map(({ id, name, mesh }) => ({
       of: name,
-      targets: (['position', 'rotation', 'scale'] as const).map((what): Target => ({
-        kind: 'prop',
-        of: id,
-        what,
-      })),
+      targets: [
+        ...['position', 'rotation', 'scale'],
+        ...((mesh.kind === 'imported' && mesh.clips) || []).map((_, i) => clipSlot(i)),
+      ].map((what): Target => ({ kind: 'prop', of: id, what })),
     })),
     ...set.lights.map((_, i) => ({
       of: `Light ${i + 1}`,

@@ -1,6 +1,9 @@
 <script lang="ts">
   import type { Prop } from '#core/document/project.ts';
   import { mayStandOn, setParent } from '#core/edits/stageEdits.ts';
+  import { jointAt } from '#core/rigs/poseOf.ts';
+  import { rigOf } from '#core/rigs/rig.ts';
+  import { toast } from 'svelte-sonner';
   import type { Session } from '../state/session.svelte.ts';
   import { changeProp } from './doToProp.ts';
   import NumbersLine from './NumbersLine.svelte';
@@ -25,6 +28,17 @@
       ({ faces: _, ...each }) => (how === 'camera' || how === 'upright' ? { ...each, faces: how } : each),
     );
   const settle = () => session.settle();
+  const carrier = $derived(session.stage?.body.props.find(({ id }) => id === prop.parent)?.mesh);
+  const joints = $derived(carrier?.kind === 'imported' ? (carrier.joints ?? []) : []);
+  const hang = (name: string) => {
+    if (!session.stage || carrier?.kind !== 'imported') return;
+    const rig = rigOf(carrier.blob);
+    const rest = rig && name ? jointAt(rig, name) : null;
+    if (name && !rest) return void toast('The mesh has not arrived yet; try again in a moment.');
+    const joint = rest ? { name, rest: rest.map((x) => Math.round(x * 1e6) / 1e6 + 0) } : undefined;
+    session.apply(setParent(session.stage, [prop.id], prop.parent, joint));
+    settle();
+  };
 </script>
 
 <SetCard label="Place of {prop.name}" {inHand}>
@@ -70,6 +84,17 @@
         <option value="">in the world</option>
         {#each carriers as each (each.id)}<option value={each.id}>on {each.name}</option>{/each}
       </select>
+      {#if joints.length}
+        <select
+          aria-label="The joint that {prop.name} hangs on"
+          title="It moves with that joint when a clip plays"
+          value={prop.joint?.name ?? ''}
+          onchange={(event) => hang(event.currentTarget.value)}
+        >
+          <option value="">on no joint of it</option>
+          {#each joints as name (name)}<option value={name}>at {name}</option>{/each}
+        </select>
+      {/if}
       <select
         aria-label="Where {prop.name} faces"
         value={prop.faces ?? ''}

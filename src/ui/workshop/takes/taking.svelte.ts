@@ -14,6 +14,7 @@ import {
 } from '#core/time/takes.ts';
 import { TICKS_PER_SECOND } from '#core/time/tick.ts';
 import type { Played } from '#script/playTake.ts';
+import { bringRigs, missingRigs } from '../bringRigs.ts';
 import { startOf } from '#script/startOf.ts';
 import type { Stage } from '#stage/stage.ts';
 import type { FromTakePlayer, ToTakePlayer } from '#workers/take.worker.ts';
@@ -84,8 +85,15 @@ export const createTaking = (session: Session, rehearsal: Rehearsal) => {
       toast.error(`The take could not be played: ${event.message}.`);
     };
     const { ticks, inputs, seed } = of.body;
-    const start = startOf(session.parts, of.body.set);
-    worker.postMessage(structuredClone({ take: { ticks, inputs, seed }, start }) satisfies ToTakePlayer);
+    const mine = worker;
+    const begin = () => {
+      const start = startOf(session.parts, of.body.set);
+      mine.postMessage(structuredClone({ take: { ticks, inputs, seed }, start }) satisfies ToTakePlayer);
+    };
+    const set = session.part(of.body.set);
+    void bringRigs(missingRigs(set?.kind === 'stage' ? set.body.props : []))
+      .catch((error: unknown) => toast.error((error as Error).message))
+      .then(begin);
   };
 
   // Ticks pass as the clock does, at the speed that is asked for.
