@@ -13,7 +13,7 @@ import { MOST_PLAYS } from '../document/flourishes.ts';
 import { createFlourishPlayer } from './playFlourishes.ts';
 import { createRehearsing } from './rehearse.ts';
 import { remarksOn } from './remarksOn.ts';
-import { alongStrip, stripOf } from './ribbons.ts';
+import { alongStrip, stripOf, rawTrail } from './ribbons.ts';
 import { spriteAt } from './sprites.ts';
 
 const parameters = [
@@ -295,6 +295,7 @@ test('what a moving point leaves behind is smooth and even, however it moved; ra
     traced.map((each) => each.slice(0, 3)),
   );
   near(raw.ages[0], 0.2);
+  assert.deepEqual(rawTrail(ribbon, traced.flat()), raw.points);
   assert.equal(alongStrip(smooth, 5).length, 5);
   // A point that stood still leaves nothing, and no number that is none.
   assert.equal(stripOf(ribbon, [1, 1, 1, 0], 1).points.length, 0);

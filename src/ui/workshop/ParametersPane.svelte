@@ -11,7 +11,7 @@
   import DriveLine from './drives/DriveLine.svelte';
   import { driveWords } from '#core/time/driveWords.ts';
   import { dragValue, settleValue } from './dragValue.ts';
-  import { picturesOf } from './picturesOf.ts';
+  import { picturesNow } from './picturesOf.ts';
   import MaterialMenu from './MaterialMenu.svelte';
   import ParameterRow from './ParameterRow.svelte';
   import PresetMenu from './PresetMenu.svelte';
@@ -159,10 +159,12 @@
           onfeed={canBeFed(parameter)
             ? () => (feeding = feeding === parameter.id ? null : parameter.id)
             : undefined}
-          trace={session.material
+          trace={session.material && parameter.kind !== 'texture'
             ? rehearsal.traces.get(`${session.material.id} ${parameter.name}`)
             : undefined}
-          picture={session.material ? picturesOf(session.material.body).get(parameter.name) : undefined}
+          picture={session.material && parameter.kind === 'texture'
+            ? picturesNow(session.material, parameters, set?.body.choices, driven).get(parameter.name)
+            : undefined}
           reads={motif?.body.parameters.find((each) => each.id === parameter.id)?.reads}
           onpicture={(file) => session.material && void choosePicture(session.material, parameter.name, file)}
         />

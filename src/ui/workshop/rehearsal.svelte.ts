@@ -27,6 +27,10 @@ const TRACE = 240;
 const WATCH_MS = 250;
 const MOST_SILENT = 8;
 
+/** What of a set is moved, to be compared. */
+const told = ({ props, lights, camera }: MovedSet): string =>
+  JSON.stringify([[...props], [...lights], camera]);
+
 /** Runs the project's script against the stage. Nothing it does is authored; stopping puts everything back. */
 export const createRehearsal = (session: Session) => {
   let running = $state(false);
@@ -81,7 +85,9 @@ export const createRehearsal = (session: Session) => {
         if (!message.driven) return;
         session.values.put('set', message.driven.rules);
         session.values.put('cue', message.driven.cues);
-        ({ moved, standing, layers, playing } = message.driven);
+        ({ standing, layers, playing } = message.driven);
+        // What stands as it stood is not put on the stage anew.
+        if (!moved || told(moved) !== told(message.driven.moved)) moved = message.driven.moved;
         return;
       }
       case 'tape':

@@ -65,6 +65,7 @@ const ON_CUE: readonly Row[] = [
   ['D', 'duplicate it'],
   ['Delete', 'delete it'],
   ['← →', 'on the ruler: the playhead by a frame; with Shift by ten'],
+  ['Home, End', 'on the ruler: the playhead to the beginning, to the end'],
 ];
 /** What a layer’s bar hears itself. */
 const ON_LAYER: readonly Row[] = [

@@ -90,9 +90,14 @@
     cueing.scrub(seconds - begins.get(inHand.id)!);
   };
   const walk = (event: KeyboardEvent) => {
-    const way = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
-    if (!way || !inHand) return;
-    cueing.scrub(cueing.at + (way * (event.shiftKey ? 10 : 1)) / (cueing.frames || 60));
+    if (!inHand) return;
+    const frame = (event.shiftKey ? 10 : 1) / (cueing.frames || 60);
+    const to = {
+      ...{ ArrowLeft: cueing.at - frame, ArrowRight: cueing.at + frame },
+      ...{ Home: 0, End: cueing.length },
+    }[event.key];
+    if (to === undefined) return;
+    cueing.scrub(to);
     event.preventDefault();
     event.stopPropagation();
   };
@@ -217,14 +222,14 @@
                     class="popup max-h-(--bits-dropdown-menu-content-available-height) w-60 overflow-y-auto py-1"
                     align="start"
                   >
-                    {#each targetsIn(session, set.body) as group (group.of)}
+                    {#each targetsIn(session, set.body) as group, g (g)}
                       {@const slots = group.targets.flatMap(
                         (target) => addableSlot(session, set.body, target) ?? [],
                       )}
                       {#if slots.length}
                         <DropdownMenu.Group>
                           <DropdownMenu.GroupHeading class="px-3 pt-1.5 text-[12px] text-third"
-                            >{group.of}</DropdownMenu.GroupHeading
+                            >{[group.of, group.kind].filter(Boolean).join(', ')}</DropdownMenu.GroupHeading
                           >
                           {#each slots as slot (slot.key)}
                             <DropdownMenu.Item

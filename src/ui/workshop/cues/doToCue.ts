@@ -182,14 +182,14 @@ export const addTrack = (session: Session, cueing: Cueing, cue: Cue, slot: Slot)
 export const targetsIn = (
   session: Session,
   set: StageDocument,
-): readonly { readonly of: string; readonly targets: readonly Target[] }[] => {
+): readonly { readonly of: string; readonly kind: string; readonly targets: readonly Target[] }[] => {
   const worn = new Set(set.props.map((each) => each.material));
   const parametersOf = parametersIn(session);
   return [
     ...session.materials
       .filter(({ id }) => worn.has(id))
       .map(({ id, name }) => ({
-        of: name,
+        ...{ of: name, kind: 'material' },
         targets: (parametersOf(id) ?? []).map((each): Target => ({
           kind: 'parameter',
           of: id,
@@ -197,14 +197,14 @@ export const targetsIn = (
         })),
       })),
     ...set.props.map(({ id, name, mesh }) => ({
-      of: name,
+      ...{ of: name, kind: 'prop' },
       targets: [
         ...['position', 'rotation', 'scale'],
         ...((mesh.kind === 'imported' && mesh.clips) || []).map((_, i) => clipSlot(i)),
       ].map((what): Target => ({ kind: 'prop', of: id, what })),
     })),
     ...set.lights.map((_, i) => ({
-      of: `Light ${i + 1}`,
+      ...{ of: `Light ${i + 1}`, kind: '' },
       targets: (['position', 'color', 'intensity'] as const).map((what): Target => ({
         kind: 'light',
         of: String(i),
@@ -212,7 +212,7 @@ export const targetsIn = (
       })),
     })),
     {
-      of: 'Camera',
+      ...{ of: 'Camera', kind: '' },
       targets: (['position', 'target', 'fieldOfView'] as const).map((what): Target => ({
         kind: 'camera',
         of: '',
