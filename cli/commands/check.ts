@@ -271,6 +271,7 @@ const findings = async (file: string): Promise<Finding[]> => {
     }
     case 'script':
       return checkScript(file, found.body.source);
+    case 'texture':
     case 'take':
     case 'shared':
       return [];

@@ -160,3 +160,23 @@ export const readHeights = async (db: Knex, sha256: string): Promise<Uint8Array<
     view.setUint16(8 + i * 2, depth === 'ushort' ? data.readUInt16LE(i * 2) : data[i]! * 257, true);
   return made;
 };
+
+/**
+ * A picture as numbers, unconverted: width, height and bits as 32-bit numbers, then red, green, blue and alpha of each
+ * pixel in rows from the top, little-endian. @throws ApiError 404 or 422
+ */
+export const readNumbers = async (db: Knex, sha256: string): Promise<Uint8Array<ArrayBuffer>> => {
+  const { mediaType, bytes } = await readBlob(db, sha256);
+  if (!SIGNATURES.some(([known]) => known === mediaType))
+    throw new ApiError(422, 'invalid', 'Textures are made of PNG, JPEG or WebP pictures.');
+  const isDeep = (await sharp(bytes).metadata()).depth === 'ushort';
+  const { data, info } = await sharp(bytes)
+    .toColourspace(isDeep ? 'rgb16' : 'srgb')
+    .ensureAlpha()
+    .raw({ depth: isDeep ? 'ushort' : 'uchar' })
+    .toBuffer({ resolveWithObject: true });
+  const made = new Uint8Array(12 + data.length);
+  new Uint32Array(made.buffer, 0, 3).set([info.width, info.height, isDeep ? 16 : 8]);
+  made.set(data, 12);
+  return made;
+};

@@ -307,10 +307,7 @@ export const createStage = (
     setTime: (seconds) => {
       if (seconds === time) return;
       time = seconds;
-      // Where no program asks for the time, nothing changes by it.
-      const isRead = ([, { shader }]: readonly [string, PropMaterial]) =>
-        shader.live.builtIn.includes('time');
-      if ([...programs.entries()].some(isRead)) invalidate();
+      invalidate();
     },
     setView: (wanted) => {
       if (isSameView(view, wanted)) return;

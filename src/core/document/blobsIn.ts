@@ -1,3 +1,4 @@
+import { picturesIn } from '../images/makeTexture.ts';
 import { broughtFor } from '../meshes/makeMesh.ts';
 import type { Part } from './project.ts';
 
@@ -9,6 +10,11 @@ export const blobsIn = (
     (parts as readonly Part[]).flatMap((part): [string, 'pictures' | 'meshes'][] => {
       if (part.kind === 'material')
         return Object.values(part.body.pictures ?? {}).map((sha) => [sha, 'pictures']);
+      if (part.kind === 'texture')
+        return [...picturesIn(part.body.steps), ...(part.body.baked ? [part.body.baked] : [])].map((sha) => [
+          sha,
+          'pictures',
+        ]);
       if (part.kind !== 'stage') return [];
       const { environment, props, choices = [], flourishes = [] } = part.body;
       const recipes = [

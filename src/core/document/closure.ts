@@ -1,3 +1,4 @@
+import { texturesIn } from '../images/makeTexture.ts';
 import { materialsOn } from './materialsOn.ts';
 import { motifsIn } from './motif.ts';
 import type { Part, PartOf } from './project.ts';
@@ -31,7 +32,9 @@ const neededBy = (part: Part): readonly (string | undefined)[] => {
     case 'stage':
       return [part.body.script, ...(part.body.alsoPlays ?? []), ...materialsOn(part.body)];
     case 'material':
-      return [part.body.shader];
+      return [part.body.shader, ...Object.values(part.body.made ?? {})];
+    case 'texture':
+      return texturesIn(part.body.steps);
     case 'shader':
     case 'motif':
       return [...motifsIn(part.body.strands)];

@@ -5,6 +5,7 @@ export type { MaterialDocument, Preset } from './kinds/material.ts';
 export type { Cue, CueKey, CueStart, Track } from './cues.ts';
 export type { SetDrive } from './drives.ts';
 export type { Flourish, FlourishLayer } from './flourishes.ts';
+export type { TextureDocument, TextureStep } from './kinds/texture.ts';
 export type { TakeDocument } from './kinds/take.ts';
 export type { ScriptDocument } from './kinds/script.ts';
 export type { Environment, FrameLayer, Light, Pin, Prop, Reference, StageDocument } from './kinds/stage.ts';

@@ -56,6 +56,12 @@ const stage = (props: readonly Prop[]): PartBodies['stage'] => ({
   exposure: 1,
 });
 
+/** Soft cells that come round at the edges. */
+const texture = (): PartBodies['texture'] => ({
+  ...{ format: 'wicked-veil/texture', version: 1, size: [512, 512], repeats: [true, true], holds: 'numbers' },
+  steps: [{ id: 'step-1', step: 'noise', numbers: {}, words: {} }],
+});
+
 /** A text as a script writes it. */
 const quoted = (text: string): string => (/['\\]/.test(text) ? JSON.stringify(text) : `'${text}'`);
 
@@ -68,7 +74,7 @@ const script = (drives: string | null): PartBodies['script'] => ({
 });
 
 /** What an author can begin, kind by kind: what each begins as. */
-export const STARTERS = { shader, material, motif: emptyMotif, stage, script } as const;
+export const STARTERS = { shader, material, motif: emptyMotif, stage, script, texture } as const;
 export type StarterKind = keyof typeof STARTERS;
 
 /** What a new project begins with: one card on the stage, and a first strand to change. */

@@ -1,3 +1,4 @@
+import { texturesIn } from '../images/makeTexture.ts';
 import { motifsIn } from './motif.ts';
 import { materialsOn } from './materialsOn.ts';
 import type { Part } from './project.ts';
@@ -10,7 +11,9 @@ export const usersOf = (parts: readonly Part[], id: string): string[] =>
       case 'motif':
         return motifsIn(part.body.strands).has(id) ? [part.name] : [];
       case 'material':
-        return part.body.shader === id ? [part.name] : [];
+        return part.body.shader === id || Object.values(part.body.made ?? {}).includes(id) ? [part.name] : [];
+      case 'texture':
+        return texturesIn(part.body.steps).includes(id) ? [part.name] : [];
       case 'stage':
         return [part.body.script, ...(part.body.alsoPlays ?? [])].includes(id) ||
           materialsOn(part.body).has(id)

@@ -20,20 +20,29 @@ export const setValues = (
   patches: [...values].map(([name, value]) => ({ op: 'add', path: ['values', name], value })),
 });
 
-/** Lets a texture parameter read another picture. */
-export const setPicture = (part: string, material: MaterialDocument, name: string, sha256: string): Edit =>
-  setPictures(part, material, { [name]: sha256 });
-
-/** Lets textures of a material read other pictures, by their names. */
+/** Lets textures of a material read other pictures, by their names, in place of what is made here. */
 export const setPictures = (
   part: string,
   material: MaterialDocument,
   pictures: Readonly<Record<string, string>>,
-): Edit => ({
-  label: `Set ${Object.keys(pictures).join(', ')}`,
-  part,
-  patches: [{ op: 'add', path: ['pictures'], value: { ...material.pictures, ...pictures } }],
-});
+): Edit => {
+  const made = Object.entries(material.made ?? {});
+  const left = made.filter(([name]) => !Object.hasOwn(pictures, name));
+  return {
+    label: `Set ${Object.keys(pictures).join(', ')}`,
+    part,
+    patches: [
+      { op: 'add', path: ['pictures'], value: { ...material.pictures, ...pictures } },
+      ...(left.length < made.length
+        ? [{ op: 'add' as const, path: ['made'], value: Object.fromEntries(left) }]
+        : []),
+    ],
+  };
+};
+
+/** Lets a texture parameter read another picture. */
+export const setPicture = (part: string, material: MaterialDocument, name: string, sha256: string): Edit =>
+  setPictures(part, material, { [name]: sha256 });
 
 /** Puts a parameter back to its shader's default. */
 export const resetValue = (part: string, material: Pick<MaterialDocument, 'values'>, name: string): Edit => ({

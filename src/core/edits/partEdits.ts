@@ -17,6 +17,7 @@ export const KIND_WORDS: Readonly<Record<PartKind, string>> = {
   material: 'material',
   motif: 'motif',
   script: 'script',
+  texture: 'texture',
   take: 'take',
   shared: 'shared values',
 };
@@ -115,6 +116,8 @@ export const beginPart = (
       return begun(
         STARTERS.stage(around.material ? [cardOf(`prop-${newId()}`, 'Card', around.material.id)] : []),
       );
+    case 'texture':
+      return begun(STARTERS.texture());
     case 'script':
       return begun(STARTERS.script(around.material?.name ?? null));
   }
@@ -182,10 +185,12 @@ export interface Deletion {
  */
 export const deletePart = (parts: Iterable<Part>, part: Part): Deletion | string => {
   const all = [...parts];
-  if (part.kind === 'motif') {
-    const users = usersOf(all, part.id);
+  if (part.kind === 'motif' || part.kind === 'texture') {
+    const users = usersOf(all, part.id).filter(
+      (name) => part.kind === 'motif' || all.some((each) => each.kind === 'texture' && each.name === name),
+    );
     if (users.length)
-      return `“${part.name}” is used by ${users.join(', ')}; take it out or unfold it there first.`;
+      return `“${part.name}” is used by ${users.join(', ')}; take it out${part.kind === 'motif' ? ' or unfold it' : ''} there first.`;
   }
   const materials = all.filter(
     (each): each is PartOf<'material'> =>
@@ -196,6 +201,18 @@ export const deletePart = (parts: Iterable<Part>, part: Part): Deletion | string
     .filter((each) => each.id !== part.id)
     .map((each) => `the material ${each.name}`);
   const changes: PartChange[] = [];
+  for (const each of all) {
+    if (part.kind !== 'texture' || each.kind !== 'material') continue;
+    const made = Object.entries(each.body.made ?? {});
+    const left = made.filter(([, id]) => id !== part.id);
+    if (left.length === made.length) continue;
+    // It goes on reading what the texture was baked to.
+    const path = ['made'];
+    changes.push({
+      ...{ op: 'change', id: each.id },
+      patches: [left.length ? { op: 'add', path, value: Object.fromEntries(left) } : { op: 'remove', path }],
+    });
+  }
   for (const set of all) {
     if (set.kind === 'take' && set.body.set === part.id) {
       changes.push({ op: 'delete', id: set.id });

@@ -20,6 +20,7 @@ const MOST_PARTS = 5000;
 /** The folder of each kind. */
 const FOLDERS: Readonly<Record<PartKind, string>> = {
   ...{ stage: 'sets', shader: 'shaders', material: 'materials', motif: 'motifs', script: 'scripts' },
+  texture: 'textures',
   take: 'takes',
   shared: 'shared',
 };

@@ -32,6 +32,10 @@
     /** A texture's picture, and what happens when another is chosen. */
     picture?: string | undefined;
     onpicture: (file: File) => void;
+    /** Textures that are made here, which it may read, and which it does. */
+    textures?: readonly { readonly id: string; readonly name: string }[] | undefined;
+    made?: string | undefined;
+    onmade?: ((id: string) => void) | undefined;
     /** What a motif's input reads where a user gives nothing: then its numbers stand unused. */
     reads?: string | undefined;
   }
@@ -51,6 +55,9 @@
     trace,
     picture,
     onpicture,
+    textures = [],
+    made,
+    onmade,
     reads,
   }: Props = $props();
   const whole = $derived(parameter.kind === 'int' || parameter.kind === 'noise');
@@ -135,6 +142,17 @@
           }}
         />
       </label>
+      {#if onmade && (textures.length || made !== undefined)}
+        <select
+          class="max-w-28 bg-transparent text-second"
+          aria-label="{parameter.name}: texture of the project"
+          value={made ?? ''}
+          onchange={(event) => onmade(event.currentTarget.value)}
+        >
+          <option value="">no texture</option>
+          {#each textures as each (each.id)}<option value={each.id}>{each.name}</option>{/each}
+        </select>
+      {/if}
     {:else if parameter.kind === 'bool'}
       <input
         type="checkbox"

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { readTexture } from '#core/edits/textureEdits.ts';
   import { resetValue, setPicture } from '#core/edits/materialEdits.ts';
   import type { SetDrive } from '#core/document/drives.ts';
   import { isTable, type Parameter } from '#core/document/shader.ts';
@@ -44,6 +45,13 @@
     } catch (error) {
       toast.error((error as Error).message);
     }
+  };
+  const readMade = (name: string, id: string) => {
+    if (!session.material) return;
+    const texture = session.textures.find((each) => each.id === id) ?? null;
+    session.apply(readTexture(session.material, name, texture));
+    session.settle();
+    if (texture && !texture.body.baked) toast(`${texture.name} is not baked yet; it is seen once it is.`);
   };
   const driven = $derived(session.material && !motif ? session.values.of(session.material.id) : undefined);
 
@@ -166,6 +174,9 @@
             ? picturesNow(session.material, parameters, set?.body.choices, driven).get(parameter.name)
             : undefined}
           reads={motif?.body.parameters.find((each) => each.id === parameter.id)?.reads}
+          textures={parameter.kind === 'texture' ? session.textures : undefined}
+          made={session.material?.body.made?.[parameter.name]}
+          onmade={motif ? undefined : (id) => readMade(parameter.name, id)}
           onpicture={(file) => session.material && void choosePicture(session.material, parameter.name, file)}
         />
         {#if set && session.material && (feeding === parameter.id || (rule && remarkOn(rule)))}

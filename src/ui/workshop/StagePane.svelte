@@ -15,6 +15,7 @@
   import Later from '../parts/Later.svelte';
   import type { Checking } from './checks/checking.svelte.ts';
   import type { Comparing } from './compare/comparing.svelte.ts';
+  import type { Making } from './textures/making.svelte.ts';
   import { picturesNow } from './picturesOf.ts';
   import type { Pictures } from './pictures.svelte.ts';
   import PinLayer from './pins/PinLayer.svelte';
@@ -34,10 +35,11 @@
     comparing: Comparing;
     taking: Taking;
     checking: Checking;
+    making: Making;
     /** Asks for a contact sheet. */
     onsheet: () => void;
   }
-  let { session, rehearsal, pictures, pins, comparing, taking, checking, onsheet }: Props = $props();
+  let { session, rehearsal, pictures, pins, comparing, taking, checking, making, onsheet }: Props = $props();
 
   let canvas: HTMLCanvasElement;
   let pane: HTMLDivElement;
@@ -304,6 +306,9 @@
       {width}
       {height}
     />
+  {/if}
+  {#if session.tab === 'textures'}
+    <Later bring={() => import('./textures/TextureLayer.svelte')} {session} {making} />
   {/if}
   {#if session.stage?.body.references?.length}
     <Later bring={() => import('./references/ReferenceLayer.svelte')} {session} {width} {height} />

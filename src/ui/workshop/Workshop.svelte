@@ -35,6 +35,7 @@
   import { addCue } from './cues/doToCue.ts';
   import { createCueing } from './cues/cueing.svelte.ts';
   import { addFlourish } from './flourishes/doToFlourish.ts';
+  import { createMaking } from './textures/making.svelte.ts';
   import { createTaking } from './takes/taking.svelte.ts';
   import Score from './score/Score.svelte';
   import { sessionHere } from './ProjectSession.svelte';
@@ -53,6 +54,7 @@
   const sweeping = createSweeping(session, pins);
   const plotting = createPlotting(session, pins, rehearsal);
   const cueing = createCueing(session, rehearsal);
+  const making = createMaking(session);
   const taking = createTaking(session, rehearsal);
   const comparing = createComparing(session, rehearsal, taking);
   const checking = createChecking(session, pins, rehearsal);
@@ -63,6 +65,7 @@
     sweeping.close();
     pins.close();
     checking.close();
+    making.close();
     portraits.close();
   });
   let open = $state<'commands' | 'history' | 'keys' | 'contact sheet' | null>(null);
@@ -294,6 +297,7 @@
             {comparing}
             {taking}
             {checking}
+            {making}
             onsheet={() => (open = 'contact sheet')}
           /></Pane
         >
@@ -322,6 +326,7 @@
         {pins}
         {plotting}
         {cueing}
+        {making}
         {comparing}
         {taking}
         {checking}

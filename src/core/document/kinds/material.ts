@@ -15,6 +15,8 @@ export const material = documentKind({
     values: standing(values, {}),
     /** The picture each texture parameter reads. */
     pictures: optional(mapOf(picture)),
+    /** Of textures that are made here: the texture part’s id. What it was baked to stands in `pictures`. */
+    made: optional(mapOf(id)),
     presets: optional(list(preset, 64)),
   },
 });

@@ -36,6 +36,7 @@
     { kind: 'material', heading: 'Materials', begins: 'material' },
     { kind: 'motif', heading: 'Motifs', begins: 'motif' },
     { kind: 'script', heading: 'Scripts', begins: 'script' },
+    { kind: 'texture', heading: 'Textures', begins: 'texture' },
     { kind: 'take', heading: 'Takes' },
     { kind: 'shared', heading: 'Shared' },
   ];
@@ -61,7 +62,7 @@
   $effect(() => {
     if (!open) return;
     void session.shaders;
-    const pictured = found.filter(({ kind }) => !['script', 'take', 'shared'].includes(kind));
+    const pictured = found.filter(({ kind }) => !['script', 'texture', 'take', 'shared'].includes(kind));
     // A set takes longest, with all its materials: one of them, then a few of the small ones.
     const [sets, small] = [true, false].map((isSet) =>
       pictured.filter(({ kind }) => (kind === 'stage') === isSet).map(({ id }) => id),
@@ -92,6 +93,8 @@
         return counted(part.body.parameters.length, 'input');
       case 'script':
         return `${counted(part.body.source.split('\n').length, 'line')}${session.played.includes(part) ? ', plays in the set' : ''}`;
+      case 'texture':
+        return `${counted(part.body.steps.length, 'step')}, ${part.body.size.join(' × ')}`;
       case 'take':
         return `${formatNumber(part.body.ticks / 60)} s of ${session.part(part.body.set)?.name ?? 'a set that is gone'}`;
       case 'shared':
@@ -100,7 +103,8 @@
   };
   const isOpen = (part: Part): boolean =>
     [session.stage?.id, session.material?.id, session.score?.id].includes(part.id) ||
-    (session.tab === 'script' && session.script?.id === part.id);
+    (session.tab === 'script' && session.script?.id === part.id) ||
+    (session.tab === 'textures' && session.texture?.id === part.id);
 
   const focusPart = async (id: string | undefined) => {
     await tick();

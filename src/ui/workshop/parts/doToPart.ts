@@ -53,6 +53,9 @@ export const openPart = (session: Session, part: Part): void => {
       });
       return;
     }
+    case 'texture':
+      session.holdTexture(part.id);
+      return session.showTab('textures');
     case 'take':
       if (session.stage?.id !== part.body.set) session.showSet(part.body.set);
       return session.showTab('cues');

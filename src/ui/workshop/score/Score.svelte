@@ -11,6 +11,8 @@
   import Later from '../../parts/Later.svelte';
   import MotifBar from './MotifBar.svelte';
   import type { Checking } from '../checks/checking.svelte.ts';
+  import { newPartOf } from '../parts/doToPart.ts';
+  import type { Making } from '../textures/making.svelte.ts';
   import { newStrand } from './newStrand.ts';
   import type { Bringing } from '../set/bringModel.svelte.ts';
   import CueBar from '../cues/CueBar.svelte';
@@ -29,6 +31,7 @@
     pins: PinWatch;
     plotting: Plotting;
     cueing: Cueing;
+    making: Making;
     taking: Taking;
     comparing: Comparing;
     checking: Checking;
@@ -49,6 +52,7 @@
     pins,
     plotting,
     cueing,
+    making,
     taking,
     comparing,
     checking,
@@ -114,6 +118,10 @@
       <CueBar {session} {rehearsal} {cueing} {taking} />
     {:else if tab === 'script'}
       <ScriptBar {session} />
+    {:else if tab === 'textures'}
+      <button class="ml-auto text-second hover:text-ink" onclick={() => void newPartOf(session, 'texture')}
+        >Add texture</button
+      >
     {:else if tab === 'plot'}
       <PlotBar {session} {plotting} />
     {/if}
@@ -136,6 +144,13 @@
         {cueing}
         {taking}
         {comparing}
+      />{/if}
+  </Tabs.Content>
+  <Tabs.Content value="textures" class="min-h-0 flex-1">
+    {#if tab === 'textures'}<Later
+        bring={() => import('../textures/TexturesPane.svelte')}
+        {session}
+        {making}
       />{/if}
   </Tabs.Content>
   <Tabs.Content value="plot" class="min-h-0 flex-1">

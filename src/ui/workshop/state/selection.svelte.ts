@@ -21,6 +21,9 @@ export const createSelection = (project: Project, parts: () => ReadonlyMap<strin
   let materialId = $state(firstMaterial(setsOf(project)[0]));
   /** The script that was opened; the set’s own where none was. */
   let scriptId = $state<string | null>(null);
+  /** The texture in hand, and its step in hand; the last where none is. */
+  let textureId = $state<string | null>(null);
+  let textureStep = $state<string | null>(null);
   let tab = $state<Tab>('strands');
   /** The props in hand, the one taken last at the end. */
   let props = $state.raw<readonly string[]>([]);
@@ -59,6 +62,8 @@ export const createSelection = (project: Project, parts: () => ReadonlyMap<strin
   let costs = $state(readFlag(COSTS));
 
   const list = $derived([...parts().values()]);
+  const textures = $derived(partsOf({ parts: list }, 'texture'));
+  const texture = $derived(textures.find((each) => each.id === textureId) ?? textures[0] ?? null);
   const materials = $derived(partsOf({ parts: list }, 'material'));
   const sets = $derived(setsOf({ parts: list }));
   const set = $derived(sets.find((each) => each.id === setId) ?? sets[0] ?? null);
@@ -138,6 +143,20 @@ export const createSelection = (project: Project, parts: () => ReadonlyMap<strin
     showScript: (id: string) => {
       scriptId = id;
       tab = 'script';
+    },
+    get textures() {
+      return textures;
+    },
+    /** The texture that is worked on. */
+    get texture() {
+      return texture;
+    },
+    get textureStep() {
+      return textureStep;
+    },
+    holdTexture: (id: string, step: string | null = null) => {
+      textureId = id;
+      textureStep = step;
     },
     get props() {
       return props;

@@ -64,6 +64,7 @@ export const TABS = [
   { tab: 'stage', name: 'Stage' },
   { tab: 'cues', name: 'Cues' },
   { tab: 'script', name: 'Script' },
+  { tab: 'textures', name: 'Textures' },
   { tab: 'plot', name: 'Plot' },
   { tab: 'checks', name: 'Checks' },
 ] as const;

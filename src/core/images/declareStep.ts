@@ -1,0 +1,102 @@
+import type { Image } from './image.ts';
+
+/** What an image step is told: a number or several, one of some words, a switch, a curve or a gradient, another texture or a picture. */
+export type Argument =
+  | {
+      readonly kind: 'number';
+      readonly start: number;
+      readonly least: number;
+      readonly most: number;
+      readonly whole?: true;
+      /** `px`: of the whole texture, so that a smaller one shows the same. */
+      readonly unit?: 'px' | '°' | '';
+      readonly about: string;
+    }
+  | {
+      readonly kind: 'numbers';
+      readonly start: readonly number[];
+      readonly least: number;
+      readonly most: number;
+      readonly unit?: 'px';
+      readonly about: string;
+    }
+  | {
+      readonly kind: 'choice';
+      readonly start: string;
+      readonly options: readonly string[];
+      readonly about: string;
+    }
+  | { readonly kind: 'flag'; readonly start: boolean; readonly about: string }
+  | { readonly kind: 'curve' | 'gradient'; readonly start: readonly number[]; readonly about: string }
+  | { readonly kind: 'texture' | 'picture'; readonly about: string };
+
+/** What is told of a step: numbers by their names, and words (choices, ids of textures, pictures by their SHA-256). */
+export interface Told {
+  readonly numbers: Readonly<Record<string, readonly number[]>>;
+  readonly words: Readonly<Record<string, string>>;
+}
+
+/** What a step is made among. */
+export interface Around {
+  /** Pixels of the whole texture, and how much smaller this one is: 1 where it is whole. */
+  readonly size: readonly [number, number];
+  readonly scale: number;
+  readonly wraps: readonly [boolean, boolean];
+  /** Pictures and textures that are told by name. @throws Error that says which is not there */
+  readonly picture: (sha: string) => Image;
+  readonly texture: (id: string) => Image;
+}
+
+/** What a step reads of what it is told: what is not told is as it starts. */
+export interface Given {
+  readonly number: (name: string) => number;
+  readonly numbers: (name: string) => readonly number[];
+  readonly word: (name: string) => string;
+  readonly flag: (name: string) => boolean;
+  /** Pixels of this size, of a number that is told in pixels of the whole. */
+  readonly pixels: (name: string) => number;
+}
+
+export interface ImageStep {
+  readonly name: string;
+  readonly summary: string;
+  /** Begins a texture; the others change what is before them. */
+  readonly isSource?: true;
+  readonly arguments: Readonly<Record<string, Argument>>;
+  /** Where its way of doing it comes from. */
+  readonly from?: string;
+  /** @throws Error that says, in a sentence, what cannot be done */
+  readonly make: (image: Image, given: Given, around: Around) => Image;
+}
+
+export const declareStep = <const S extends ImageStep>(step: S): S => step;
+
+export const givenOf = (
+  step: ImageStep,
+  { numbers, words }: Told,
+  { scale }: Pick<Around, 'scale'>,
+): Given => {
+  const argument = (name: string): Argument => {
+    const found = step.arguments[name];
+    if (!found) throw new Error(`${step.name} has no argument ${name}.`);
+    return found;
+  };
+  const list = (name: string): readonly number[] => {
+    const own = argument(name);
+    const told = numbers[name];
+    if (told) return told;
+    if (own.kind === 'number') return [own.start];
+    if (own.kind === 'flag') return [own.start ? 1 : 0];
+    return 'start' in own && typeof own.start !== 'string' ? (own.start as readonly number[]) : [];
+  };
+  return {
+    numbers: list,
+    number: (name) => list(name)[0]!,
+    flag: (name) => list(name)[0] !== 0,
+    pixels: (name) => list(name)[0]! * scale,
+    word: (name) => {
+      const own = argument(name);
+      return words[name] ?? (own.kind === 'choice' ? own.start : '');
+    },
+  };
+};

@@ -1,0 +1,91 @@
+import { toSrgb } from '../numbers/colour.ts';
+import { CHANNELS, type Image } from './image.ts';
+
+/** What a texture holds: colour, written by sRGB’s curve; numbers or directions, written as they are. */
+export const HOLDS = ['color', 'numbers', 'directions'] as const;
+export type Holds = (typeof HOLDS)[number];
+
+const CRC = Uint32Array.from({ length: 256 }, (_, n) => {
+  let c = n;
+  for (let k = 0; k < 8; k += 1) c = c & 1 ? 0xedb88320 ^ (c >>> 1) : c >>> 1;
+  return c >>> 0;
+});
+const crcOf = (bytes: Uint8Array): number => {
+  let c = 0xffffffff;
+  for (const byte of bytes) c = CRC[(c ^ byte) & 255]! ^ (c >>> 8);
+  return (c ^ 0xffffffff) >>> 0;
+};
+const chunk = (name: string, data: Uint8Array): Uint8Array => {
+  const made = new Uint8Array(12 + data.length);
+  const view = new DataView(made.buffer);
+  view.setUint32(0, data.length);
+  made.set(new TextEncoder().encode(name), 4);
+  made.set(data, 8);
+  view.setUint32(8 + data.length, crcOf(made.subarray(4, 8 + data.length)));
+  return made;
+};
+
+/** How many channels say anything: one where it is grey, and alpha where it is not 1 everywhere. */
+const channelsOf = ({ data }: Image): 1 | 2 | 3 | 4 => {
+  let [isGrey, isOpaque] = [true, true];
+  for (let i = 0; i < data.length; i += CHANNELS) {
+    if (data[i] !== data[i + 1] || data[i] !== data[i + 2]) isGrey = false;
+    if (data[i + 3]! < 1) isOpaque = false;
+  }
+  return isGrey ? (isOpaque ? 1 : 2) : isOpaque ? 3 : 4;
+};
+const COLOUR_TYPES = { 1: 0, 2: 4, 3: 2, 4: 6 } as const;
+
+/**
+ * A picture as PNG of 8 or 16 bits a channel; the same picture always gives the same bytes. What lies outside 0–1 is
+ * held at its ends.
+ * @param pack writes bytes as a zlib stream, always the same way
+ */
+export const encodePng = (
+  image: Image,
+  { holds, bits }: { readonly holds: Holds; readonly bits: 8 | 16 },
+  pack: (bytes: Uint8Array) => Uint8Array,
+): Uint8Array<ArrayBuffer> => {
+  const { width, height, data } = image;
+  const channels = channelsOf(image);
+  const bytes = bits / 8;
+  const most = bits === 8 ? 255 : 65535;
+  const row = 1 + width * channels * bytes;
+  const raw = new Uint8Array(height * row);
+  const written = (x: number, isAlpha: boolean): number => {
+    const inside = Math.min(Math.max(Number.isNaN(x) ? 0 : x, 0), 1);
+    return Math.round((holds === 'color' && !isAlpha ? toSrgb(inside) : inside) * most);
+  };
+  for (let y = 0; y < height; y += 1) {
+    const filter = y * row;
+    // Each number less that of the pixel before: what is smooth packs small.
+    raw[filter] = 1;
+    const before = new Int32Array(channels * bytes);
+    for (let x = 0; x < width; x += 1)
+      for (let c = 0; c < channels; c += 1) {
+        const isAlpha = c === (channels === 2 ? 1 : 3);
+        const value = written(data[(y * width + x) * CHANNELS + (isAlpha ? 3 : c)]!, isAlpha);
+        for (let b = 0; b < bytes; b += 1) {
+          const byte = bits === 8 ? value : (value >> (8 * (1 - b))) & 255;
+          const at = c * bytes + b;
+          raw[filter + 1 + x * channels * bytes + at] = byte - before[at]!;
+          before[at] = byte;
+        }
+      }
+  }
+  const header = new Uint8Array(13);
+  const view = new DataView(header.buffer);
+  view.setUint32(0, width);
+  view.setUint32(4, height);
+  header.set([bits, COLOUR_TYPES[channels], 0, 0, 0], 8);
+  const parts = [
+    Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a),
+    chunk('IHDR', header),
+    ...(holds === 'color' ? [chunk('sRGB', Uint8Array.of(0))] : []),
+    chunk('IDAT', pack(raw)),
+    chunk('IEND', new Uint8Array(0)),
+  ];
+  const made = new Uint8Array(parts.reduce((sum, each) => sum + each.length, 0));
+  parts.reduce((at, each) => (made.set(each, at), at + each.length), 0);
+  return made;
+};

@@ -1,0 +1,79 @@
+/** A picture in numbers: red, green, blue and alpha of each pixel, row after row from the top; linear, alpha apart. */
+export interface Image {
+  readonly width: number;
+  readonly height: number;
+  readonly data: Float32Array;
+  /** What a step has to say of how it was made. */
+  readonly note?: string;
+}
+
+export const CHANNELS = 4;
+
+export const blank = (width: number, height: number): Image => ({
+  ...{ width, height, data: new Float32Array(width * height * CHANNELS) },
+});
+
+/** A picture made pixel by pixel. @param at writes four numbers of the pixel at a column and a row */
+export const drawn = (
+  width: number,
+  height: number,
+  at: (x: number, y: number, to: Float32Array, place: number) => void,
+): Image => {
+  const made = blank(width, height);
+  let place = 0;
+  for (let y = 0; y < height; y += 1)
+    for (let x = 0; x < width; x += 1) {
+      at(x, y, made.data, place);
+      place += CHANNELS;
+    }
+  return made;
+};
+
+/** Each number of colour as another; alpha stays. */
+export const mapped = ({ width, height, data }: Image, how: (value: number) => number): Image => {
+  const made = data.slice();
+  for (let i = 0; i < made.length; i += 1) if ((i & 3) !== 3) made[i] = how(made[i]!);
+  return { width, height, data: made };
+};
+
+/** A grey picture of one number a pixel; opaque. */
+export const greyOf = (width: number, height: number, values: ArrayLike<number>): Image =>
+  drawn(width, height, (x, y, to, at) => {
+    const value = values[y * width + x]!;
+    to[at] = to[at + 1] = to[at + 2] = value;
+    to[at + 3] = 1;
+  });
+
+/** One channel as a plane of its own. */
+export const planeOf = ({ data }: Image, channel: number): Float32Array => {
+  const made = new Float32Array(data.length / CHANNELS);
+  for (let i = 0; i < made.length; i += 1) made[i] = data[i * CHANNELS + channel]!;
+  return made;
+};
+
+/** A place beyond an edge: at the other side where it wraps, else at the edge. */
+export const beyond = (i: number, size: number, wraps: boolean): number =>
+  wraps ? ((i % size) + size) % size : i < 0 ? 0 : i >= size ? size - 1 : i;
+
+/** Luminance of linear light, by Rec. 709’s primaries. */
+export const luminance = (r: number, g: number, b: number): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
+
+/** The four numbers between the pixels at a place in pixels from the upper left; pixel middles lie at halves. */
+export const sampled = (
+  { width, height, data }: Image,
+  x: number,
+  y: number,
+  wraps: readonly [boolean, boolean],
+): readonly [number, number, number, number] => {
+  const [px, py] = [x - 0.5, y - 0.5];
+  const [x0, y0] = [Math.floor(px), Math.floor(py)];
+  const [tx, ty] = [px - x0, py - y0];
+  const column = (k: number): number => beyond(x0 + k, width, wraps[0]);
+  const row = (k: number): number => beyond(y0 + k, height, wraps[1]);
+  const at = (i: number, k: number): number => (row(k) * width + column(i)) * CHANNELS;
+  const [a, b, c, d] = [at(0, 0), at(1, 0), at(0, 1), at(1, 1)];
+  const mix = (k: number): number =>
+    (data[a + k]! * (1 - tx) + data[b + k]! * tx) * (1 - ty) +
+    (data[c + k]! * (1 - tx) + data[d + k]! * tx) * ty;
+  return [mix(0), mix(1), mix(2), mix(3)];
+};

@@ -1,0 +1,345 @@
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { zlibSync } from 'fflate';
+import sharp, { type Sharp } from 'sharp';
+import { chanceOf } from '../numbers/chance.ts';
+import { parsePart } from '../document/parsePart.ts';
+import { encodePng } from './encodePng.ts';
+import { CHANNELS, drawn, greyOf, planeOf, type Image } from './image.ts';
+import { IMAGE_STEPS } from './imageSteps.ts';
+import { createMaker, digestOf, type Recipe, type RecipeStep } from './makeTexture.ts';
+import { seamFigure, seamOf } from './seams.ts';
+import { distances } from './steps/spatial.ts';
+
+const [WIDTH, HEIGHT] = [48, 32];
+const speckled = greyOf(
+  WIDTH,
+  HEIGHT,
+  Float32Array.from({ length: WIDTH * HEIGHT }, (_, i) => chanceOf(5, i)),
+);
+const colours = drawn(WIDTH, HEIGHT, (x, y, to, at) =>
+  to.set([chanceOf(1, x, y), chanceOf(2, x, y), chanceOf(3, x, y), 1], at),
+);
+const stepOf = (
+  step: string,
+  numbers: RecipeStep['numbers'] = {},
+  words: RecipeStep['words'] = {},
+): RecipeStep => ({
+  ...{ id: `${step} ${JSON.stringify([numbers, words])}`, step, numbers, words },
+});
+const PICTURE = stepOf('picture', {}, { picture: 'p', holds: 'numbers' });
+const recipe = (steps: readonly RecipeStep[], more: Partial<Recipe> = {}): Recipe => ({
+  ...{ name: 'T', size: [WIDTH, HEIGHT], repeats: [true, true], steps, ...more },
+});
+/** What steps make of a picture. */
+const made = (
+  image: Image,
+  steps: readonly RecipeStep[],
+  others: Readonly<Record<string, Image>> = {},
+  more: Partial<Recipe> = {},
+): Image => {
+  const recipes = new Map([
+    ['t', recipe([PICTURE, ...steps], more)],
+    ...Object.keys(others).map(
+      (name) => [name, recipe([stepOf('picture', {}, { picture: name, holds: 'numbers' })])] as const,
+    ),
+  ]);
+  return createMaker(recipes, (sha) => others[sha] ?? image).image('t');
+};
+const at = ({ width, data }: Image, x: number, y: number, c = 0): number =>
+  data[(y * width + x) * CHANNELS + c]!;
+const near = (a: number, b: number, within: number, what = ''): void =>
+  assert.ok(Math.abs(a - b) <= within, `${what} ${a} is not ${b}`);
+/** The same by libvips, from and to bytes. */
+const byVips = async (image: Image, how: (one: Sharp) => Sharp): Promise<Buffer> => {
+  const bytes = Buffer.from(planeOf(image, 0).map((x) => Math.round(x * 255)));
+  const raw = { width: image.width, height: image.height, channels: 1 } as const;
+  return how(sharp(bytes, { raw })).toColourspace('b-w').raw().toBuffer();
+};
+
+test('a Gaussian blur and a Lanczos resize are what libvips makes of the same picture', async () => {
+  const soft = made(speckled, [stepOf('blur', { radius: [2] })], {}, { repeats: [false, false] });
+  const vips = await byVips(speckled, (one) =>
+    one.blur({ sigma: 2, precision: 'float', minAmplitude: 0.01 }),
+  );
+  for (let y = 8; y < HEIGHT - 8; y += 1)
+    for (let x = 8; x < WIDTH - 8; x += 1)
+      near(at(soft, x, y) * 255, vips[y * WIDTH + x]!, 2.5, `blur ${x} ${y}`);
+  const small = made(speckled, [stepOf('resize', { size: [24, 16] })], {}, { repeats: [false, false] });
+  assert.deepEqual([small.width, small.height], [24, 16]);
+  const resized = await byVips(speckled, (one) => one.resize(24, 16, { kernel: 'lanczos3', fit: 'fill' }));
+  for (let y = 4; y < 12; y += 1)
+    for (let x = 4; x < 20; x += 1)
+      near(Math.min(Math.max(at(small, x, y), 0), 1) * 255, resized[y * 24 + x]!, 4, `resize ${x} ${y}`);
+  // A box by hand, that comes round.
+  const box = made(speckled, [stepOf('blur', { radius: [1] }, { by: 'box' })]);
+  let sum = 0;
+  for (const dy of [-1, 0, 1])
+    for (const dx of [-1, 0, 1]) sum += at(speckled, (dx + WIDTH) % WIDTH, (dy + HEIGHT) % HEIGHT);
+  near(at(box, 0, 0), sum / 9, 1e-6, 'box');
+});
+
+test('distances are those to the nearest of all, also around the edges', () => {
+  const mask = Uint8Array.from({ length: WIDTH * HEIGHT }, (_, i) => (chanceOf(9, i) > 0.98 ? 1 : 0));
+  for (const wraps of [
+    [false, false],
+    [true, true],
+  ] as const) {
+    const found = distances(mask, { width: WIDTH, height: HEIGHT }, wraps);
+    for (let y = 0; y < HEIGHT; y += 5)
+      for (let x = 0; x < WIDTH; x += 3) {
+        let least = Infinity;
+        mask.forEach((is, i) => {
+          if (!is) return;
+          let [dx, dy] = [Math.abs((i % WIDTH) - x), Math.abs(Math.floor(i / WIDTH) - y)];
+          if (wraps[0]) [dx, dy] = [Math.min(dx, WIDTH - dx), Math.min(dy, HEIGHT - dy)];
+          least = Math.min(least, Math.hypot(dx, dy));
+        });
+        near(found[y * WIDTH + x]!, least, 1e-4, `${x} ${y}`);
+      }
+  }
+});
+
+test('a normal is at right angles to its height, which way green points too; low places follow their formula', () => {
+  const slope = greyOf(
+    WIDTH,
+    HEIGHT,
+    Float32Array.from(
+      { length: WIDTH * HEIGHT },
+      (_, i) => (i % WIDTH) * 0.02 - Math.floor(i / WIDTH) * 0.01,
+    ),
+  );
+  for (const by of ['sobel', 'scharr'])
+    for (const [green, sign] of [
+      ['up', 1],
+      ['down', -1],
+    ] as const) {
+      const normal = made(slope, [stepOf('normal', { depth: [8] }, { by, green })]);
+      const [x, y, z] = [0, 1, 2].map((c) => at(normal, 20, 16, c) * 2 - 1);
+      // Rising by 0.16 to the right and by 0.08 upwards.
+      const size = Math.hypot(0.16, 0.08, 1);
+      [x, y, z].forEach((value, i) =>
+        near(value!, [-0.16, -0.08 * sign, 1][i]! / size, 1e-5, `${by} ${green} ${i}`),
+      );
+    }
+  const low = made(speckled, [
+    stepOf('lowPlaces', { filter: [1, 1], sensitivity: [0, 0.1, 0.3], intensity: [2] }),
+  ]);
+  const mean = (at(speckled, 9, 7) + at(speckled, 11, 7) + at(speckled, 10, 6) + at(speckled, 10, 8)) / 4;
+  [0, 0.1, 0.3].forEach((sensitivity, c) =>
+    near(at(low, 10, 7, c), Math.max(Math.max(mean - at(speckled, 10, 7), 0) - sensitivity, 0) * 2, 1e-6),
+  );
+});
+
+test('normals are joined as their formulas say: flat changes nothing, and reoriented is the detail turned with its base', () => {
+  const direction = (x: number, y: number): Image => {
+    const size = Math.hypot(x, y, 1);
+    return drawn(4, 4, (_x, _y, to, place) =>
+      to.set([...[x, y, 1].map((n) => (n / size) * 0.5 + 0.5), 1], place),
+    );
+  };
+  const join = (by: string, base: Image, detail: Image, amount = 1) => {
+    const image = made(base, [stepOf('combineNormals', { amount: [amount] }, { detail: 'd', by })], {
+      d: detail,
+    });
+    return [0, 1, 2].map((c) => at(image, 1, 1, c) * 2 - 1);
+  };
+  const [flat, bent] = [direction(0, 0), direction(0.4, -0.3)];
+  const own = [0, 1, 2].map((c) => at(bent, 0, 0, c) * 2 - 1);
+  for (const by of ['reoriented', 'whiteout', 'basis', 'baseZ', 'add'])
+    join(by, bent, flat).forEach((x, i) =>
+      near(x, own[i]!, by === 'whiteout' || by === 'baseZ' ? 0.2 : 1e-5, by),
+    );
+  join('reoriented', flat, bent).forEach((x, i) => near(x, own[i]!, 1e-5, 'over flat'));
+  // Turned as z is turned to the base: Rodrigues' formula about their cross product.
+  const [a, b] = [own, [0.6, 0, 0.8]];
+  const k = [-a[1]!, a[0]!, 0];
+  const cos = a[2]!;
+  const cross = [k[1]! * b[2]! - 0, 0 - k[0]! * b[2]!, k[0]! * b[1]! - k[1]! * b[0]!];
+  const along = (k[0]! * b[0]! + k[1]! * b[1]!) / (1 + cos);
+  const expected = b.map((x, i) => x * cos + cross[i]! + k[i]! * along);
+  join('reoriented', bent, direction(0.75, 0)).forEach((x, i) => near(x, expected[i]!, 1e-4, 'turned'));
+  join('reoriented', flat, bent, -1).forEach((x, i) => near(x, i < 2 ? -own[i]! : own[2]!, 1e-5, 'reversed'));
+});
+
+test('what is healed shows no more at its edges than inside, by each way; noise comes round by itself', () => {
+  const leaning = drawn(64, 64, (x, y, to, place) => {
+    const value = x / 90 + (y / 64) * 0.3 + chanceOf(4, x >> 2, y >> 2) * 0.1;
+    to.set([value, value, value, 1], place);
+  });
+  const before = seamFigure(leaning);
+  assert.ok(before > 0.3, `it is seen: ${before}`);
+  for (const by of ['mixed', 'cut', 'spread', 'least']) {
+    const healed = made(leaning, [stepOf('heal', { band: [16] }, { by })], {}, { size: [64, 64] });
+    assert.ok(seamFigure(healed) < before / 5, `${by}: ${seamFigure(healed)}`);
+    if (by === 'least') assert.match(healed.note ?? '', /^healed by (mixed|cut|spread)/);
+    near(at(healed, 32, 32), at(leaning, 32, 32), by === 'spread' ? 1e-6 : 0.35, `${by} in the middle`);
+  }
+  for (const by of ['gradient', 'value', 'worley', 'borders']) {
+    const noise = createMaker(
+      new Map([['n', recipe([stepOf('noise', { cells: [5], octaves: [3] }, { by })], { size: [96, 96] })]]),
+      () => speckled,
+    ).image('n');
+    const { across, inside } = seamOf(noise);
+    for (const i of [0, 1])
+      assert.ok(across[i]! < inside[i]! * 1.6 && inside[i]! > 0, `${by}: ${across[i]} ${inside[i]}`);
+  }
+});
+
+test('tones: levels, curves, thresholds and the rest are what they say, and every step keeps what is told of it', () => {
+  const one = (step: RecipeStep, x: number, c = 0): number => {
+    const flat = drawn(2, 2, (_x, _y, to, place) => to.set([x, x / 2, x / 4, 1], place));
+    return at(made(flat, [step], {}, { size: [2, 2] }), 0, 0, c);
+  };
+  for (const [step, x, y] of [
+    [stepOf('levels', { black: [0.25], white: [0.75] }), 0.5, 0.5],
+    [stepOf('levels', { black: [0.25], white: [0.75], gamma: [2] }), 0.375, 0.5],
+    [stepOf('levels', { black: [0.5], white: [0.5] }), 0.6, 1],
+    [stepOf('levels', { black: [0], white: [0.5], hold: [0] }), 0.75, 1.5],
+    [stepOf('invert'), 0.3, 0.7],
+    [stepOf('contrast', { amount: [2] }), 0.75, 1],
+    [stepOf('threshold', { edge: [0.5] }), 0.5, 1],
+    [stepOf('threshold', { edge: [0.5], soft: [0.2] }), 0.45, 0.25],
+    [stepOf('posterise', { steps: [3] }), 0.6, 0.5],
+    [stepOf('curves', { curve: [0, 1, -1, -1, 1, 0, -1, -1] }), 0.25, 0.75],
+    [stepOf('grey', {}, { by: 'mean' }), 0.8, (0.8 + 0.4 + 0.2) / 3],
+    [stepOf('grey', {}, { by: 'luminance' }), 1, 0.2126 + 0.7152 / 2 + 0.0722 / 4],
+    [stepOf('unpack', {}, { channel: 'blue' }), 0.8, 0.2],
+  ] as const)
+    near(one(step, x), y, 1e-6, JSON.stringify(step));
+  // A mean of what is dithered is what it was.
+  const grey = drawn(64, 64, (_x, _y, to, place) => to.set([0.3, 0.3, 0.3, 1], place));
+  const dots = planeOf(made(grey, [stepOf('dither')], {}, { size: [64, 64] }), 0);
+  near(dots.reduce((sum, x) => sum + x, 0) / dots.length, 0.3, 1 / 64, 'dither');
+  const packed = made(speckled, [stepOf('pack', {}, { into: 'blue', other: 'o', from: 'green' })], {
+    o: colours,
+  });
+  assert.deepEqual([at(packed, 3, 4, 2), at(packed, 3, 4, 0)], [at(colours, 3, 4, 1), at(speckled, 3, 4)]);
+  const mixed = made(speckled, [stepOf('mix', { amount: [0.5] }, { other: 'o', by: 'multiply' })], {
+    o: colours,
+  });
+  near(at(mixed, 3, 4), at(speckled, 3, 4) * (0.5 + at(colours, 3, 4) / 2), 1e-6, 'multiply');
+  const still = drawn(WIDTH, HEIGHT, (_x, _y, to, place) => to.set([0.5, 0.5, 0.5, 1], place));
+  assert.deepEqual(made(colours, [stepOf('warp', {}, { by: 'o' })], { o: still }).data, colours.data);
+  const grown = made(speckled, [stepOf('spread', { radius: [1] })]);
+  near(
+    at(grown, 10, 10),
+    Math.max(
+      ...[
+        [0, 0],
+        [1, 0],
+        [-1, 0],
+        [0, 1],
+        [0, -1],
+      ].map(([x, y]) => at(speckled, 10 + x!, 10 + y!)),
+    ),
+    0,
+  );
+  const half = made(made(colours, [stepOf('halfOffset')]), [stepOf('halfOffset')]);
+  assert.deepEqual(half.data, colours.data);
+  const straight = made(colours, [stepOf('straighten')], {}, { repeats: [false, false] });
+  straight.data.forEach((x, i) => near(x, colours.data[i]!, 1e-5, 'straight'));
+  const frame = made(colours, [stepOf('crop', { frame: [0.25, 0.5, 0.5, 0.25] })]);
+  assert.deepEqual([frame.width, frame.height, at(frame, 0, 0)], [24, 8, at(colours, 12, 16)]);
+  const even = planeOf(made(speckled, [stepOf('evenOut', { radius: [4] })]), 0);
+  near(
+    even.reduce((sum, x) => sum + x, 0) / even.length,
+    planeOf(speckled, 0).reduce((sum, x) => sum + x, 0) / even.length,
+    1e-4,
+  );
+});
+
+test('what cannot be made is said at its step, and what was before it is kept', () => {
+  const recipes = new Map([
+    ['a', recipe([stepOf('texture', {}, { texture: 'b' })], { name: 'A' })],
+    ['b', recipe([stepOf('texture', {}, { texture: 'a' })], { name: 'B' })],
+    [
+      'c',
+      recipe([
+        stepOf('invert'),
+        stepOf('noise'),
+        stepOf('noise', { seed: [2] }),
+        stepOf('mix', {}, { other: 'gone' }),
+      ]),
+    ],
+    ['d', recipe([stepOf('picture')])],
+    ['e', recipe([PICTURE, stepOf('straighten', { corners: [0, 0, 1, 0, 0.5, 0, 0.2, 0] })])],
+  ]);
+  const maker = createMaker(recipes, () => speckled);
+  const said = (id: string) => maker.steps(id).map(({ mistake }) => mistake);
+  assert.match(said('a')[0]!, /It would be made of itself: A → B → A/);
+  const wrong = said('c');
+  assert.match(wrong[0]!, /there is none before it: begin with noise, ramp/);
+  assert.equal(wrong[1], null);
+  assert.match(wrong[2]!, /noise begins a texture/);
+  assert.match(wrong[3]!, /was deleted/);
+  assert.deepEqual(maker.steps('c')[3]!.image, maker.steps('c')[1]!.image);
+  assert.match(said('d')[0]!, /No picture is chosen yet/);
+  assert.match(said('e')[1]!, /lie on a line/);
+  assert.throws(() => maker.image('c'), /T cannot be made: invert changes a picture/);
+  // What reads another follows it; the same recipe is told by the same digest.
+  const follows = new Map([
+    ['x', recipe([stepOf('texture', {}, { texture: 'y' })])],
+    ['y', recipe([stepOf('noise')])],
+  ]);
+  const changed = new Map(follows).set('y', recipe([stepOf('noise', { seed: [3] })]));
+  assert.equal(digestOf('x', follows), digestOf('x', new Map(follows)));
+  assert.notEqual(digestOf('x', follows), digestOf('x', changed));
+});
+
+test('a PNG holds the very numbers, of one channel to four, of 8 and 16 bits, the same bytes every time', async () => {
+  const veiled = drawn(5, 3, (x, y, to, place) => to.set([x / 4, y / 2, 0.25, 1 - x / 8], place));
+  for (const [image, channels] of [
+    [speckled, 1],
+    [colours, 3],
+    [veiled, 4],
+  ] as const)
+    for (const bits of [8, 16] as const) {
+      const png = encodePng(image, { holds: 'numbers', bits }, zlibSync);
+      assert.deepEqual(encodePng(image, { holds: 'numbers', bits }, zlibSync), png);
+      const read = sharp(png).toColourspace(
+        channels === 1 ? (bits === 8 ? 'b-w' : 'grey16') : bits === 8 ? 'srgb' : 'rgb16',
+      );
+      const { data, info } = await read
+        .raw({ depth: bits === 8 ? 'uchar' : 'ushort' })
+        .toBuffer({ resolveWithObject: true });
+      assert.equal(info.channels, channels);
+      const numbers = bits === 8 ? data : new Uint16Array(data.buffer, data.byteOffset, data.length / 2);
+      const most = bits === 8 ? 255 : 65535;
+      numbers.forEach((x, i) => {
+        const pixel = Math.floor(i / channels);
+        assert.equal(x, Math.round(image.data[pixel * CHANNELS + (i % channels)]! * most));
+      });
+    }
+  // Colour is written by sRGB's curve: a linear fifth is 124.
+  const fifth = drawn(1, 1, (_x, _y, to, place) => to.set([0.2, 0.2, 0.2, 1], place));
+  assert.equal(
+    (
+      await sharp(encodePng(fifth, { holds: 'color', bits: 8 }, zlibSync))
+        .raw()
+        .toBuffer()
+    )[0],
+    124,
+  );
+});
+
+test('a texture’s document is refused where it says what no step takes', () => {
+  const body = { format: 'wicked-veil/texture', version: 1, size: [64, 64], steps: [] as object[] };
+  const why = (change: object) =>
+    parsePart('texture', { ...body, ...change }).problems.map(({ path, message }) => `${path} ${message}`)[0];
+  assert.equal(why({}), undefined);
+  const step = (more: object) => ({ steps: [{ id: 's', step: 'noise', ...more }] });
+  for (const [change, said] of [
+    [{ size: [0, 64] }, /size\[0\] A texture is 1 to 8192/],
+    [{ size: [8192, 8192] }, /more than 16 million/],
+    [{ size: [1e6, 1e6] }, /1 to 8192/],
+    [step({ step: 'glow' }), /There is no image step “glow”/],
+    [step({ numbers: { cells: [1e6] } }), /cells This should lie between 1 and 512/],
+    [step({ numbers: { cells: [1, 2] } }), /cells This has 1 numbers; there are 2/],
+    [step({ numbers: { hue: [1] } }), /no such argument/],
+    [step({ words: { by: 'plaid' } }), /should be one of gradient, value/],
+    [{ steps: [...step({}).steps, ...step({}).steps] }, /Two steps have the id/],
+  ] as const)
+    assert.match(why(change) ?? 'taken', said);
+  assert.equal(IMAGE_STEPS.size, 31);
+});

@@ -1,0 +1,186 @@
+import { givenOf, type Argument } from './declareStep.ts';
+import { blank, type Image } from './image.ts';
+import { IMAGE_STEPS } from './imageSteps.ts';
+
+/** One step of a texture, as documents tell it. */
+export interface RecipeStep {
+  readonly id: string;
+  readonly step: string;
+  readonly numbers: Readonly<Record<string, readonly number[]>>;
+  readonly words: Readonly<Record<string, string>>;
+  readonly off?: boolean | undefined;
+}
+/** How a texture is made. */
+export interface Recipe {
+  readonly name: string;
+  readonly size: readonly [number, number];
+  /** Whether it comes round, across and down. */
+  readonly repeats: readonly [boolean, boolean];
+  readonly steps: readonly RecipeStep[];
+}
+
+/** What a step came to; where it could not be made, what was before it, and why. */
+export interface MadeStep {
+  readonly id: string;
+  readonly image: Image;
+  readonly mistake: string | null;
+}
+
+/** More pixels than this are not made. */
+export const MOST_PIXELS = 4096 * 4096;
+
+/** The steps of a kind that name other textures. */
+export const texturesIn = (steps: readonly RecipeStep[]): readonly string[] =>
+  steps.flatMap(({ step, words, off }) =>
+    off
+      ? []
+      : Object.entries(IMAGE_STEPS.get(step)?.arguments ?? {}).flatMap(
+          ([name, argument]: [string, Argument]) =>
+            argument.kind === 'texture' && words[name] ? [words[name]] : [],
+        ),
+  );
+/** The pictures that steps name, by their SHA-256. */
+export const picturesIn = (steps: readonly RecipeStep[]): readonly string[] =>
+  steps.flatMap(({ step, words }) =>
+    Object.entries(IMAGE_STEPS.get(step)?.arguments ?? {}).flatMap(([name, argument]: [string, Argument]) =>
+      argument.kind === 'picture' && words[name] ? [words[name]] : [],
+    ),
+  );
+
+/** What makes textures brings pictures, which have been read, and remembers what it made. */
+export interface Maker {
+  /** Every step of a texture, of its size times `scale`. @throws Error where there is no such texture */
+  readonly steps: (id: string, scale?: number) => readonly MadeStep[];
+  /** What a texture comes to. @throws Error that says which step of which texture could not be made */
+  readonly image: (id: string, scale?: number) => Image;
+}
+
+/**
+ * Makes textures from recipes: the same recipes and pictures always give the same numbers.
+ * @param picture a picture that was brought. Throws where it is not there
+ * @param most images it remembers
+ */
+export const createMaker = (
+  recipes: ReadonlyMap<string, Recipe>,
+  picture: (sha: string) => Image,
+  most = 256,
+  known = new Map<string, MadeStep>(),
+): Maker => {
+  const underWay: string[] = [];
+
+  /** What tells a texture apart, with all that it is made of. */
+  const keyOf = (id: string): string => {
+    const recipe = recipes.get(id);
+    if (!recipe || underWay.includes(id)) return id;
+    underWay.push(id);
+    const made = JSON.stringify([
+      recipe.size,
+      recipe.repeats,
+      recipe.steps,
+      texturesIn(recipe.steps).map(keyOf),
+    ]);
+    underWay.pop();
+    return made;
+  };
+  const remember = (key: string, made: MadeStep): void => {
+    known.delete(key);
+    known.set(key, made);
+    if (known.size > most) known.delete(known.keys().next().value!);
+  };
+
+  const imageOf = (id: string, scale: number): Image => {
+    const recipe = recipes.get(id);
+    if (!id) throw new Error('No texture is chosen here.');
+    if (!recipe) throw new Error('The texture that this reads was deleted.');
+    if (underWay.includes(id)) {
+      const names = [...underWay.slice(underWay.indexOf(id)), id].map((each) => recipes.get(each)?.name);
+      throw new Error(`It would be made of itself: ${names.join(' → ')}.`);
+    }
+    const made = stepsOf(id, scale);
+    const wrong = made.find(({ mistake }) => mistake !== null);
+    if (wrong) throw new Error(`${recipe.name} cannot be made: ${wrong.mistake}`);
+    const last = made.at(-1);
+    if (!last) throw new Error(`${recipe.name} has no step yet.`);
+    return last.image;
+  };
+
+  const stepsOf = (id: string, scale: number): readonly MadeStep[] => {
+    const recipe = recipes.get(id);
+    if (!recipe) throw new Error('There is no such texture.');
+    underWay.push(id);
+    try {
+      let [image, before] = [blank(1, 1), `${recipe.size} ${recipe.repeats} ${scale}`];
+      let isBegun = false;
+      return recipe.steps.map((told): MadeStep => {
+        const step = IMAGE_STEPS.get(told.step);
+        if (told.off) return { id: told.id, image, mistake: null };
+        const key = `${before} ${JSON.stringify([told.step, told.numbers, told.words, texturesIn([told]).map(keyOf)])}`;
+        before = key;
+        const found = known.get(key);
+        const made = ((): MadeStep => {
+          if (found) return { ...found, id: told.id };
+          try {
+            if (!step) throw new Error(`There is no image step “${told.step}”.`);
+            if (!isBegun && !step.isSource)
+              throw new Error(
+                `${step.name} changes a picture, and there is none before it: begin with ${sources()}.`,
+              );
+            if (isBegun && step.isSource)
+              throw new Error(
+                `${step.name} begins a texture; to lay it over what is here, make it one of its own and mix it.`,
+              );
+            const given = givenOf(step, told, { scale });
+            const next = step.make(image, given, {
+              ...{ size: recipe.size, scale, wraps: recipe.repeats, picture },
+              texture: (other) => imageOf(other, scale),
+            });
+            if (next.width * next.height > MOST_PIXELS)
+              throw new Error(
+                `This would be ${next.width} × ${next.height} pixels; at most ${MOST_PIXELS / 2 ** 20} million are made.`,
+              );
+            return { id: told.id, image: next, mistake: null };
+          } catch (error) {
+            return { id: told.id, image, mistake: (error as Error).message };
+          }
+        })();
+        // What could not be made may be once what it reads is there.
+        if (!found && made.mistake === null) remember(key, made);
+        if (made.mistake === null) isBegun = true;
+        image = made.image;
+        return made;
+      });
+    } finally {
+      underWay.pop();
+    }
+  };
+  return { steps: (id, scale = 1) => stepsOf(id, scale), image: (id, scale = 1) => imageOf(id, scale) };
+};
+
+const sources = (): string =>
+  [...IMAGE_STEPS.values()].flatMap(({ name, isSource }) => (isSource ? [name] : [])).join(', ');
+
+/** What tells how a texture is made now, with all that it is made of: the same for the same recipe. */
+export const digestOf = (id: string, recipes: ReadonlyMap<string, Recipe>): string => {
+  const seen = new Set<string>();
+  const told = (one: string): unknown => {
+    const recipe = recipes.get(one);
+    if (!recipe || seen.has(one)) return one;
+    seen.add(one);
+    return [recipe.size, recipe.repeats, recipe.steps, texturesIn(recipe.steps).map(told)];
+  };
+  const text = JSON.stringify(told(id));
+  let [a, b] = [2166136261, 0x9747b28c];
+  for (let i = 0; i < text.length; i += 1) {
+    a = Math.imul(a ^ text.charCodeAt(i), 16777619) >>> 0;
+    b = Math.imul(b ^ (text.charCodeAt(i) + 0x55), 16777619) >>> 0;
+  }
+  return [a, b].map((half) => half.toString(16).padStart(8, '0')).join('');
+};
+
+/** Reads what the server, or a file, gave as numbers: width, height and bits, then four samples a pixel. */
+export const readNumbers = (bytes: ArrayBuffer): Image => {
+  const [width, height, bits] = new Uint32Array(bytes, 0, 3) as unknown as [number, number, number];
+  const samples = bits === 16 ? new Uint16Array(bytes, 12) : new Uint8Array(bytes, 12);
+  const whole = bits === 16 ? 65535 : 255;
+  return { width, height, data: Float32Array.from(samples, (x) => x / whole) };
+};

@@ -1,0 +1,48 @@
+import { blurredBy, boxOf, gaussian } from '../blurred.ts';
+import { declareStep } from '../declareStep.ts';
+import { CHANNELS, planeOf, type Image } from '../image.ts';
+
+/** Every channel of a picture by its own way; colour is weighted by alpha, so that what is not seen bleeds into nothing. */
+export const overChannels = (
+  { width, height, data }: Image,
+  how: (plane: Float32Array) => Float32Array,
+): Image => {
+  const alpha = planeOf({ width, height, data }, 3);
+  const isSeen = alpha.some((a) => a !== 1);
+  const spread = how(alpha);
+  const made = new Float32Array(data.length);
+  for (let c = 0; c < 3; c += 1) {
+    const plane = planeOf({ width, height, data }, c);
+    if (isSeen) for (let i = 0; i < plane.length; i += 1) plane[i]! *= alpha[i]!;
+    const done = how(plane);
+    for (let i = 0; i < done.length; i += 1)
+      made[i * CHANNELS + c] = isSeen
+        ? spread[i]! > 1e-6
+          ? done[i]! / spread[i]!
+          : data[i * CHANNELS + c]!
+        : done[i]!;
+  }
+  for (let i = 0; i < spread.length; i += 1) made[i * CHANNELS + 3] = isSeen ? spread[i]! : 1;
+  return { width, height, data: made };
+};
+
+export const blur = declareStep({
+  name: 'blur',
+  summary: 'Each pixel with those around it, by a Gaussian or a box.',
+  arguments: {
+    radius: {
+      ...{ kind: 'number', start: 3, least: 0, most: 256, unit: 'px' },
+      about: 'A Gaussian’s standard deviation, or how far a box reaches.',
+    },
+    by: { kind: 'choice', start: 'gaussian', options: ['gaussian', 'box'], about: 'What weighs them.' },
+    times: { kind: 'number', start: 1, least: 1, most: 8, whole: true, about: 'How often it is done.' },
+  },
+  make: (image, given, { wraps }) => {
+    const radius = given.pixels('radius');
+    const weights = given.word('by') === 'box' ? boxOf(radius) : gaussian(radius);
+    let made = image;
+    for (let i = 0; i < given.number('times'); i += 1)
+      made = overChannels(made, (plane) => blurredBy(plane, image, weights, wraps));
+    return made;
+  },
+});

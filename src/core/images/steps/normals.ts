@@ -1,0 +1,108 @@
+import { declareStep } from '../declareStep.ts';
+import { beyond, CHANNELS, drawn, luminance } from '../image.ts';
+import { besideOf } from './spatial.ts';
+
+type Three = readonly [number, number, number];
+const unit = ([x, y, z]: Three): Three => {
+  const size = Math.sqrt(x * x + y * y + z * z) || 1;
+  return [x / size, y / size, z / size];
+};
+
+export const normal = declareStep({
+  name: 'normal',
+  summary: 'Directions from a height: its slopes by Sobel’s or Scharr’s weights, packed into 0–1.',
+  from: 'I. Sobel 1968; H. Scharr 2000',
+  arguments: {
+    depth: { kind: 'number', start: 4, least: -256, most: 256, unit: 'px', about: 'How high 1 is.' },
+    by: {
+      kind: 'choice',
+      start: 'scharr',
+      options: ['scharr', 'sobel'],
+      about: 'How the neighbours are weighed.',
+    },
+    green: { kind: 'choice', start: 'up', options: ['up', 'down'], about: 'Which way y points.' },
+  },
+  make: ({ width, height, data }, given, { wraps }) => {
+    const depth = given.pixels('depth');
+    const [side, middle] = given.word('by') === 'scharr' ? [3 / 32, 10 / 32] : [1 / 8, 2 / 8];
+    const sign = given.word('green') === 'up' ? 1 : -1;
+    const h = new Float32Array(width * height);
+    for (let i = 0; i < h.length; i += 1)
+      h[i] = luminance(data[i * CHANNELS]!, data[i * CHANNELS + 1]!, data[i * CHANNELS + 2]!);
+    const at = (x: number, y: number): number =>
+      h[beyond(y, height, wraps[1]) * width + beyond(x, width, wraps[0])]!;
+    return drawn(width, height, (x, y, to, place) => {
+      const slope = (dx: number, dy: number): number => {
+        const one = (k: number): number => {
+          const [px, py] = [x + k * dx, y + k * dy];
+          return side * (at(px - dy, py - dx) + at(px + dy, py + dx)) + middle * at(px, py);
+        };
+        return one(1) - one(-1);
+      };
+      // Rows run downwards, and y upwards.
+      const n = unit([-slope(1, 0) * depth, slope(0, 1) * depth * sign, 1]);
+      to.set([n[0] * 0.5 + 0.5, n[1] * 0.5 + 0.5, n[2] * 0.5 + 0.5, 1], place);
+    });
+  },
+});
+
+/** Ways of joining a detail’s normal to a base’s, both as unit vectors; S. Hill and C. Barré-Brisebois, Blending in Detail, 2012. */
+const WAYS: Readonly<Record<string, (base: Three, detail: Three) => Three>> = {
+  mix: (a, b) => [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2, (a[2] + b[2]) / 2],
+  add: (a, b) => [a[0] + b[0], a[1] + b[1], a[2] + b[2] - 1],
+  // The detail in the frame that the base spans: from z to it, the shorter way.
+  basis: (a, b) => {
+    const t = unit([a[2], 0, -a[0]]);
+    const s: Three = [a[1] * t[2] - a[2] * t[1], a[2] * t[0] - a[0] * t[2], a[0] * t[1] - a[1] * t[0]];
+    return [0, 1, 2].map((c) => t[c]! * b[0] + s[c]! * b[1] + a[c]! * b[2]) as unknown as Three;
+  },
+  reoriented: (a, b) => {
+    const t: Three = [a[0], a[1], a[2] + 1];
+    const u: Three = [-b[0], -b[1], b[2]];
+    const along = (t[0] * u[0] + t[1] * u[1] + t[2] * u[2]) / t[2];
+    return [t[0] * along - u[0], t[1] * along - u[1], t[2] * along - u[2]];
+  },
+  whiteout: (a, b) => [a[0] + b[0], a[1] + b[1], a[2] * b[2]],
+  baseZ: (a, b) => [a[0] + b[0], a[1] + b[1], a[2]],
+  flatZ: (a, b) => [a[0] + b[0], a[1] + b[1], 1],
+};
+
+export const combineNormals = declareStep({
+  name: 'combineNormals',
+  summary: 'Another texture’s directions laid over these.',
+  from: 'S. Hill and C. Barré-Brisebois, Blending in Detail, 2012',
+  arguments: {
+    detail: { kind: 'texture', about: 'The finer directions.' },
+    by: {
+      ...{
+        kind: 'choice',
+        start: 'reoriented',
+        options: ['reoriented', 'whiteout', 'basis', 'baseZ', 'flatZ', 'add', 'mix'],
+      },
+      about: 'How both are joined.',
+    },
+    amount: {
+      kind: 'number',
+      start: 1,
+      least: -4,
+      most: 4,
+      about: 'Of the detail; below 0 it is turned in.',
+    },
+  },
+  make: (image, given, { texture }) => {
+    const other = besideOf(texture(given.word('detail')), image);
+    const join = WAYS[given.word('by')]!;
+    const amount = given.number('amount');
+    const read = (data: Float32Array, at: number): Three => [
+      data[at]! * 2 - 1,
+      data[at + 1]! * 2 - 1,
+      data[at + 2]! * 2 - 1,
+    ];
+    return drawn(image.width, image.height, (_x, _y, to, at) => {
+      const [x, y, z] = unit(read(other.data, at));
+      const detail = unit([x * amount, y * amount, 1 + (z - 1) * Math.min(Math.abs(amount), 1)]);
+      const n = unit(join(unit(read(image.data, at)), detail));
+      to.set([n[0] * 0.5 + 0.5, n[1] * 0.5 + 0.5, n[2] * 0.5 + 0.5, image.data[at + 3]!], at);
+    });
+  },
+});

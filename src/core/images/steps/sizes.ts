@@ -1,0 +1,182 @@
+import { declareStep } from '../declareStep.ts';
+import { beyond, blank, CHANNELS, drawn, sampled, type Image } from '../image.ts';
+
+/** Lanczos’s window of three lobes (C. Lanczos; G. Turk and S. Gabriel, 1990). */
+const lanczos = (x: number): number => {
+  const t = Math.abs(x);
+  if (t < 1e-9) return 1;
+  if (t >= 3) return 0;
+  const p = Math.PI * t;
+  return (3 * Math.sin(p) * Math.sin(p / 3)) / (p * p);
+};
+
+/** Of each new place along an axis, the old places it is made of, and their weights. */
+const taps = (from: number, to: number, wraps: boolean) => {
+  const ratio = from / to;
+  const wide = Math.max(ratio, 1);
+  const reach = Math.ceil(3 * wide);
+  return Array.from({ length: to }, (_, i) => {
+    const middle = (i + 0.5) * ratio - 0.5;
+    const first = Math.floor(middle) - reach + 1;
+    const places = new Int32Array(2 * reach);
+    const weights = new Float64Array(2 * reach);
+    let sum = 0;
+    for (let k = 0; k < places.length; k += 1) {
+      const weight = lanczos((first + k - middle) / wide);
+      places[k] = beyond(first + k, from, wraps);
+      weights[k] = weight;
+      sum += weight;
+    }
+    return { places, weights: weights.map((x) => x / sum) };
+  });
+};
+
+/** A picture of another size, by Lanczos; colour is weighted by alpha. */
+export const resampled = (
+  image: Image,
+  [width, height]: readonly [number, number],
+  wraps: readonly [boolean, boolean],
+): Image => {
+  if (image.width === width && image.height === height) return image;
+  const isSeen = image.data.some((x, i) => i % CHANNELS === 3 && x !== 1);
+  const weighed = image.data.slice();
+  if (isSeen)
+    for (let i = 0; i < weighed.length; i += CHANNELS)
+      for (let c = 0; c < 3; c += 1) weighed[i + c]! *= weighed[i + 3]!;
+  const across = new Float32Array(width * image.height * CHANNELS);
+  const columns = taps(image.width, width, wraps[0]);
+  for (let y = 0; y < image.height; y += 1)
+    columns.forEach(({ places, weights }, x) => {
+      const to = (y * width + x) * CHANNELS;
+      for (let k = 0; k < places.length; k += 1) {
+        const from = (y * image.width + places[k]!) * CHANNELS;
+        const weight = weights[k]!;
+        for (let c = 0; c < CHANNELS; c += 1) across[to + c]! += weighed[from + c]! * weight;
+      }
+    });
+  const made = blank(width, height);
+  const rows = taps(image.height, height, wraps[1]);
+  rows.forEach(({ places, weights }, y) => {
+    for (let k = 0; k < places.length; k += 1) {
+      const from = places[k]! * width * CHANNELS;
+      const to = y * width * CHANNELS;
+      const weight = weights[k]!;
+      for (let i = 0; i < width * CHANNELS; i += 1) made.data[to + i]! += across[from + i]! * weight;
+    }
+  });
+  if (isSeen)
+    for (let i = 0; i < made.data.length; i += CHANNELS) {
+      const alpha = made.data[i + 3]!;
+      for (let c = 0; c < 3; c += 1) made.data[i + c] = alpha > 1e-6 ? made.data[i + c]! / alpha : 0;
+    }
+  else for (let i = 3; i < made.data.length; i += CHANNELS) made.data[i] = 1;
+  return made;
+};
+
+export const crop = declareStep({
+  name: 'crop',
+  summary: 'A frame of it.',
+  arguments: {
+    frame: {
+      ...{ kind: 'numbers', start: [0, 0, 1, 1], least: 0, most: 1 },
+      about: 'Left, top, width and height, as shares of it.',
+    },
+  },
+  make: (image, given) => {
+    const [left, top, wide, high] = given.numbers('frame') as [number, number, number, number];
+    const x0 = Math.min(Math.max(Math.round(left * image.width), 0), image.width - 1);
+    const y0 = Math.min(Math.max(Math.round(top * image.height), 0), image.height - 1);
+    const width = Math.min(Math.max(Math.round(wide * image.width), 1), image.width - x0);
+    const height = Math.min(Math.max(Math.round(high * image.height), 1), image.height - y0);
+    return drawn(width, height, (x, y, to, at) => {
+      const from = ((y0 + y) * image.width + x0 + x) * CHANNELS;
+      to.set(image.data.subarray(from, from + CHANNELS), at);
+    });
+  },
+});
+
+export const resize = declareStep({
+  name: 'resize',
+  summary: 'Another size, sharp as it can be.',
+  from: 'G. Turk and S. Gabriel, Filters for Common Resampling Tasks, 1990',
+  arguments: {
+    size: {
+      kind: 'numbers',
+      start: [512, 512],
+      least: 1,
+      most: 8192,
+      unit: 'px',
+      about: 'Width and height.',
+    },
+  },
+  make: (image, given, { scale, wraps }) => {
+    const [width, height] = given.numbers('size') as [number, number];
+    return resampled(
+      image,
+      [Math.max(Math.round(width * scale), 1), Math.max(Math.round(height * scale), 1)],
+      wraps,
+    );
+  },
+});
+
+/** The map that takes the corners of a square to four points (P. Heckbert, 1989): nine numbers, row after row. */
+const toCorners = (corners: readonly number[]): readonly number[] => {
+  const [x0, y0, x1, y1, x2, y2, x3, y3] = corners as [
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+  ];
+  const [dx1, dx2, sx] = [x1 - x2, x3 - x2, x0 - x1 + x2 - x3];
+  const [dy1, dy2, sy] = [y1 - y2, y3 - y2, y0 - y1 + y2 - y3];
+  const size = dx1 * dy2 - dx2 * dy1;
+  if (Math.abs(size) < 1e-9)
+    throw new Error('The four corners lie on a line; there is nothing between them.');
+  const g = (sx * dy2 - dx2 * sy) / size;
+  const h = (dx1 * sy - sx * dy1) / size;
+  return [x1 - x0 + g * x1, x3 - x0 + h * x3, x0, y1 - y0 + g * y1, y3 - y0 + h * y3, y0, g, h, 1];
+};
+
+export const straighten = declareStep({
+  name: 'straighten',
+  summary: 'What lies between four corners, as if seen from straight before it.',
+  from: 'P. Heckbert, Fundamentals of Texture Mapping and Image Warping, 1989',
+  arguments: {
+    corners: {
+      ...{ kind: 'numbers', start: [0, 0, 1, 0, 1, 1, 0, 1], least: -1, most: 2 },
+      about: 'x and y of the upper left, upper right, lower right and lower left one, as shares of it.',
+    },
+  },
+  make: (image, given) => {
+    const m = toCorners(given.numbers('corners'));
+    const { width, height } = image;
+    return drawn(width, height, (x, y, to, at) => {
+      const [u, v] = [(x + 0.5) / width, (y + 0.5) / height];
+      const w = m[6]! * u + m[7]! * v + 1;
+      const px = ((m[0]! * u + m[1]! * v + m[2]!) / w) * width;
+      const py = ((m[3]! * u + m[4]! * v + m[5]!) / w) * height;
+      to.set(sampled(image, px, py, [false, false]), at);
+    });
+  },
+});
+
+export const halfOffset = declareStep({
+  name: 'halfOffset',
+  summary: 'Moved by half of it both ways, so that its edges meet in the middle.',
+  arguments: {
+    by: { kind: 'numbers', start: [0.5, 0.5], least: 0, most: 1, about: 'Shares of its width and height.' },
+  },
+  make: (image, given) => {
+    const [dx, dy] = given.numbers('by') as [number, number];
+    const { width, height, data } = image;
+    const [sx, sy] = [Math.round(dx * width), Math.round(dy * height)];
+    return drawn(width, height, (x, y, to, at) => {
+      const from = (beyond(y - sy, height, true) * width + beyond(x - sx, width, true)) * CHANNELS;
+      to.set(data.subarray(from, from + CHANNELS), at);
+    });
+  },
+});

@@ -1,0 +1,266 @@
+import { blurredBy, gaussian } from '../blurred.ts';
+import { declareStep } from '../declareStep.ts';
+import { beyond, CHANNELS, drawn, greyOf, luminance, planeOf, sampled, type Image } from '../image.ts';
+import { overChannels } from './blur.ts';
+import { resampled } from './sizes.ts';
+
+const held = (x: number): number => Math.min(Math.max(x, 0), 1);
+const lightness = ({ width, height, data }: Image): Float32Array => {
+  const made = new Float32Array(width * height);
+  for (let i = 0; i < made.length; i += 1)
+    made[i] = luminance(data[i * CHANNELS]!, data[i * CHANNELS + 1]!, data[i * CHANNELS + 2]!);
+  return made;
+};
+/** Another texture at the size of this one. */
+export const besideOf = (other: Image, { width, height }: Image): Image =>
+  resampled(other, [width, height], [true, true]);
+
+export const evenOut = declareStep({
+  name: 'evenOut',
+  summary: 'Takes slow light and shade out: what is left after a wide blur that wraps, about the mean.',
+  arguments: {
+    radius: {
+      kind: 'number',
+      start: 96,
+      least: 1,
+      most: 512,
+      unit: 'px',
+      about: 'What is slower than this goes.',
+    },
+    amount: { kind: 'number', start: 1, least: 0, most: 1, about: 'How much of it goes.' },
+  },
+  make: (image, given) => {
+    const weights = gaussian(given.pixels('radius'));
+    const amount = given.number('amount');
+    const made = image.data.slice();
+    for (let c = 0; c < 3; c += 1) {
+      const plane = planeOf(image, c);
+      const slow = blurredBy(plane, image, weights, [true, true]);
+      const mean = plane.reduce((sum, x) => sum + x, 0) / plane.length;
+      for (let i = 0; i < plane.length; i += 1)
+        made[i * CHANNELS + c] = plane[i]! - (slow[i]! - mean) * amount;
+    }
+    return { ...image, data: made };
+  },
+});
+
+export const sharpen = declareStep({
+  name: 'sharpen',
+  summary: 'Further from what a blur makes of it.',
+  arguments: {
+    radius: {
+      kind: 'number',
+      start: 2,
+      least: 0,
+      most: 64,
+      unit: 'px',
+      about: 'The blur’s standard deviation.',
+    },
+    amount: { kind: 'number', start: 1, least: 0, most: 8, about: 'How much further.' },
+  },
+  make: (image, given, { wraps }) => {
+    const weights = gaussian(given.pixels('radius'));
+    const amount = given.number('amount');
+    const soft = overChannels(image, (plane) => blurredBy(plane, image, weights, wraps));
+    return {
+      ...image,
+      data: image.data.map((x, i) => (i % CHANNELS === 3 ? x : x + (x - soft.data[i]!) * amount)),
+    };
+  },
+});
+
+export const warp = declareStep({
+  name: 'warp',
+  summary: 'Each pixel from elsewhere, as red and green of another texture tell; 0.5 is nowhere else.',
+  arguments: {
+    by: { kind: 'texture', about: 'What tells where.' },
+    strength: {
+      kind: 'numbers',
+      start: [16, 16],
+      least: -512,
+      most: 512,
+      unit: 'px',
+      about: 'Across and down, at 1.',
+    },
+  },
+  make: (image, given, { texture, wraps, scale }) => {
+    const other = besideOf(texture(given.word('by')), image);
+    const [dx, dy] = given.numbers('strength') as [number, number];
+    return drawn(image.width, image.height, (x, y, to, at) => {
+      const px = x + 0.5 + (other.data[at]! - 0.5) * 2 * dx * scale;
+      const py = y + 0.5 + (other.data[at + 1]! - 0.5) * 2 * dy * scale;
+      to.set(sampled(image, px, py, wraps), at);
+    });
+  },
+});
+
+export const lowPlaces = declareStep({
+  name: 'lowPlaces',
+  summary: 'Where it is lower than around it, by three sensitivities into red, green and blue.',
+  arguments: {
+    filter: {
+      kind: 'numbers',
+      start: [24, 24],
+      least: 0.25,
+      most: 512,
+      unit: 'px',
+      about: 'How far the four neighbours are.',
+    },
+    sensitivity: {
+      kind: 'numbers',
+      start: [0.04, 0.015, 0.004],
+      least: 0,
+      most: 1,
+      about: 'What is not counted.',
+    },
+    intensity: { kind: 'number', start: 12, least: 0, most: 256, about: 'What is left is multiplied by.' },
+  },
+  make: (image, given, { scale }) => {
+    const [fx, fy] = given.numbers('filter') as [number, number];
+    const sensitivity = given.numbers('sensitivity');
+    const intensity = given.number('intensity');
+    const height = greyOf(image.width, image.height, lightness(image));
+    const at = (x: number, y: number): number => sampled(height, x, y, [true, true])[0];
+    return drawn(image.width, image.height, (x, y, to, place) => {
+      const [px, py, dx, dy] = [x + 0.5, y + 0.5, fx * scale, fy * scale];
+      const mean = (at(px - dx, py) + at(px + dx, py) + at(px, py - dy) + at(px, py + dy)) / 4;
+      const lower = Math.max(mean - at(px, py), 0);
+      for (let c = 0; c < 3; c += 1) to[place + c] = Math.max(lower - sensitivity[c]!, 0) * intensity;
+      to[place + 3] = 1;
+    });
+  },
+});
+
+/** Least of f(q) + (p − q)² along a line (P. Felzenszwalb and D. Huttenlocher, 2012). */
+const parabolas = (f: Float64Array): Float64Array => {
+  const n = f.length;
+  const [v, z, d] = [new Int32Array(n), new Float64Array(n + 1), new Float64Array(n)];
+  let k = 0;
+  z[0] = -Infinity;
+  z[1] = Infinity;
+  for (let q = 1; q < n; q += 1) {
+    const meet = (p: number): number => (f[q]! + q * q - (f[p]! + p * p)) / (2 * q - 2 * p);
+    let s = meet(v[k]!);
+    while (s <= z[k]!) {
+      k -= 1;
+      s = meet(v[k]!);
+    }
+    k += 1;
+    v[k] = q;
+    z[k] = s;
+    z[k + 1] = Infinity;
+  }
+  k = 0;
+  for (let q = 0; q < n; q += 1) {
+    while (z[k + 1]! < q) k += 1;
+    d[q] = (q - v[k]!) ** 2 + f[v[k]!]!;
+  }
+  return d;
+};
+const FAR = 1e12;
+/** Pixels from each to the nearest where the mask is 1; far where there is none. */
+export const distances = (
+  mask: Uint8Array,
+  { width, height }: { readonly width: number; readonly height: number },
+  wraps: readonly [boolean, boolean],
+): Float32Array => {
+  const along = (line: Float64Array, wrap: boolean): Float64Array => {
+    if (!wrap) return parabolas(line);
+    const n = line.length;
+    const thrice = new Float64Array(3 * n);
+    for (let k = 0; k < 3; k += 1) thrice.set(line, k * n);
+    return parabolas(thrice).slice(n, 2 * n);
+  };
+  const squares = new Float64Array(width * height);
+  for (let x = 0; x < width; x += 1) {
+    const line = new Float64Array(height);
+    for (let y = 0; y < height; y += 1) line[y] = mask[y * width + x] ? 0 : FAR;
+    along(line, wraps[1]).forEach((value, y) => (squares[y * width + x] = value));
+  }
+  const made = new Float32Array(width * height);
+  for (let y = 0; y < height; y += 1)
+    along(squares.slice(y * width, (y + 1) * width), wraps[0]).forEach(
+      (value, x) => (made[y * width + x] = Math.sqrt(value)),
+    );
+  return made;
+};
+
+export const distance = declareStep({
+  name: 'distance',
+  summary: 'How far the nearest place is where it is at least so much: 1 there, 0 as far as it reaches.',
+  from: 'P. Felzenszwalb and D. Huttenlocher, Distance Transforms of Sampled Functions, 2012',
+  arguments: {
+    edge: { kind: 'number', start: 0.5, least: 0, most: 1, about: 'From here on it is inside.' },
+    reach: { kind: 'number', start: 32, least: 0.5, most: 2048, unit: 'px', about: 'How far it falls off.' },
+    side: {
+      kind: 'choice',
+      start: 'outside',
+      options: ['outside', 'inside', 'both'],
+      about: 'Both is 0.5 at the edge.',
+    },
+  },
+  make: (image, given, { wraps }) => {
+    const [edge, reach, side] = [
+      given.number('edge'),
+      Math.max(given.pixels('reach'), 1e-3),
+      given.word('side'),
+    ];
+    const plane = lightness(image);
+    const inside = Uint8Array.from(plane, (x) => (x >= edge ? 1 : 0));
+    const to = distances(inside, image, wraps);
+    const out =
+      side === 'outside'
+        ? null
+        : distances(
+            inside.map((x) => 1 - x),
+            image,
+            wraps,
+          );
+    return greyOf(
+      image.width,
+      image.height,
+      plane.map((_, i) => {
+        if (side === 'outside') return held(1 - to[i]! / reach);
+        if (side === 'inside') return held(out![i]! / reach);
+        // The edge lies between the last pixel inside and the first outside.
+        const signed = inside[i] ? out![i]! - 0.5 : 0.5 - to[i]!;
+        return held(0.5 + signed / (2 * reach));
+      }),
+    );
+  },
+});
+
+export const spread = declareStep({
+  name: 'spread',
+  summary: 'The greatest, or the least, of what is within a radius: masks grow or shrink.',
+  arguments: {
+    radius: { kind: 'number', start: 2, least: 0, most: 128, unit: 'px', about: 'How far, in a circle.' },
+    by: {
+      kind: 'choice',
+      start: 'dilate',
+      options: ['dilate', 'erode'],
+      about: 'What is light grows, or shrinks.',
+    },
+  },
+  make: (image, given, { wraps }) => {
+    const { width, height, data } = image;
+    const radius = given.pixels('radius');
+    const reach = Math.floor(radius);
+    const pick = given.word('by') === 'erode' ? Math.min : Math.max;
+    const wide = Array.from({ length: 2 * reach + 1 }, (_, k) =>
+      Math.floor(Math.sqrt(Math.max(radius * radius - (k - reach) ** 2, 0))),
+    );
+    return drawn(width, height, (x, y, to, at) => {
+      for (let c = 0; c < 3; c += 1) {
+        let found = data[at + c]!;
+        for (let k = 0; k < wide.length; k += 1) {
+          const row = beyond(y + k - reach, height, wraps[1]) * width;
+          for (let i = -wide[k]!; i <= wide[k]!; i += 1)
+            found = pick(found, data[(row + beyond(x + i, width, wraps[0])) * CHANNELS + c]!);
+        }
+        to[at + c] = found;
+      }
+      to[at + 3] = data[at + 3]!;
+    });
+  },
+});

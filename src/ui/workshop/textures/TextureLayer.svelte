@@ -1,0 +1,87 @@
+<script lang="ts">
+  import { toSrgb } from '#core/numbers/colour.ts';
+  import type { Session } from '../state/session.svelte.ts';
+  import type { Making } from './making.svelte.ts';
+
+  /** The texture in hand, over the stage: alone, three by three, by channel, or with its edges drawn plainer. */
+  let { session, making }: { session: Session; making: Making } = $props();
+  const VIEWS = ['One', '3 × 3', 'Red', 'Green', 'Blue', 'Alpha', 'Seam × 8'] as const;
+  let view = $state<(typeof VIEWS)[number]>('One');
+  const texture = $derived(session.texture);
+  const preview = $derived(texture && making.previews.get(texture.id));
+  const step = $derived(preview?.steps.find(({ id }) => id === session.textureStep) ?? preview?.steps.at(-1));
+  let canvas = $state<HTMLCanvasElement>();
+
+  /** One channel as grey, or all of them; where edges meet what differs is drawn eight times as strong. */
+  const drawn = (pixels: Uint8ClampedArray, width: number, height: number): ImageData => {
+    const made = new ImageData(width, height);
+    const channel = ['Red', 'Green', 'Blue', 'Alpha'].indexOf(view);
+    const at = (x: number, y: number, c: number): number =>
+      pixels[(((y + height) % height) * width + ((x + width) % width)) * 4 + c]!;
+    for (let y = 0; y < height; y += 1)
+      for (let x = 0; x < width; x += 1) {
+        const to = (y * width + x) * 4;
+        if (view === 'Seam × 8') {
+          // Moved by half, the edges meet in the middle.
+          const [sx, sy] = [x - (width >> 1), y - (height >> 1)];
+          for (let c = 0; c < 3; c += 1) {
+            const step =
+              Math.abs(at(sx + 1, sy, c) - at(sx, sy, c)) + Math.abs(at(sx, sy + 1, c) - at(sx, sy, c));
+            made.data[to + c] = Math.min(step * 8, 255);
+          }
+          made.data[to + 3] = 255;
+        } else
+          for (let c = 0; c < 4; c += 1)
+            made.data[to + c] = channel < 0 ? at(x, y, c) : c === 3 ? 255 : at(x, y, channel);
+      }
+    return made;
+  };
+  $effect(() => {
+    if (!canvas || !step) return;
+    const { width, height, pixels } = step;
+    const times = view === '3 × 3' ? 3 : 1;
+    [canvas.width, canvas.height] = [width * times, height * times];
+    const pen = canvas.getContext('2d')!;
+    const one = drawn(pixels, width, height);
+    for (let y = 0; y < times; y += 1)
+      for (let x = 0; x < times; x += 1) pen.putImageData(one, x * width, y * height);
+    if (times === 1) return;
+    pen.strokeStyle = `rgb(${[0.62, 0.75, 0.06].map((x) => Math.round(toSrgb(x) * 255)).join(' ')})`;
+    pen.lineWidth = Math.max(width / 128, 1);
+    pen.strokeRect(width, height, width, height);
+  });
+</script>
+
+<div class="absolute inset-0 z-10 grid place-items-center bg-surround" role="region" aria-label="The texture">
+  {#if texture}
+    <p class="absolute top-2 left-3 text-[12px] text-[#b8b8b8]">
+      texture {texture.name} · {texture.body.size.join(' × ')}{step ? ` · ${view}` : ''}
+    </p>
+    {#if step}
+      <canvas
+        bind:this={canvas}
+        class="absolute top-9 left-6 h-[calc(100%-6rem)] w-[calc(100%-3rem)] object-contain"
+        style:image-rendering={step.width < 200 ? 'pixelated' : 'auto'}
+        data-testid="texture"
+        aria-label="{texture.name}, {view}"
+      ></canvas>
+    {:else}
+      <p class="text-[#b8b8b8]">
+        {texture.body.steps.length ? 'Being made…' : 'It has no step yet; add one that begins it.'}
+      </p>
+    {/if}
+    <div class="absolute bottom-3 left-3 flex" role="group" aria-label="How the texture is shown">
+      {#each VIEWS as each (each)}
+        <button
+          class="h-6 px-2.5 text-[12px] font-semibold {view === each
+            ? 'bg-page text-ink'
+            : 'bg-black text-[#d8d8d8]'}"
+          aria-pressed={view === each}
+          onclick={() => (view = each)}>{each}</button
+        >
+      {/each}
+    </div>
+  {:else}
+    <p class="text-[#b8b8b8]">No texture yet.</p>
+  {/if}
+</div>

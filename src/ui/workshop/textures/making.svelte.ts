@@ -1,0 +1,180 @@
+import { toast } from 'svelte-sonner';
+import { untrack } from 'svelte';
+import { digestOf, texturesIn, type Recipe } from '#core/images/makeTexture.ts';
+import type { Seam } from '#core/images/seams.ts';
+import type { PartOf } from '#core/document/project.ts';
+import { bakedChanges } from '#core/edits/textureEdits.ts';
+import { downloadBlob } from '../../parts/download.ts';
+import type { FromTextureMaker, ShownStep, ToTextureMaker } from '../../../workers/texture.worker.ts';
+import { keepBlob } from '../keepBlob.ts';
+import type { Session } from '../state/session.svelte.ts';
+
+type Texture = PartOf<'texture'>;
+/** Pixels of the longer side of what is shown while a texture is worked on, and of those that are not in hand. */
+const [LARGE, SMALL] = [256, 96];
+
+/** What a texture looks like now, step by step. */
+export interface Preview {
+  readonly steps: readonly ShownStep[];
+  readonly seam: Seam | null;
+  readonly longest: number;
+}
+
+const recipeOf = ({ name, body: { size, repeats, steps } }: Texture): Recipe => ({
+  ...{ name, size, steps },
+  repeats: [repeats[0] ?? true, repeats[1] ?? true],
+});
+
+/** Makes textures in a worker: small ones of all steps while they are worked on, whole ones when they are baked. */
+export const createMaking = (session: Session) => {
+  let previews = $state.raw<ReadonlyMap<string, Preview>>(new Map());
+  /** The texture that is being baked. */
+  let baking = $state<string | null>(null);
+  let worker: Worker | null = null;
+  let asks = 0;
+  /** Textures whose previews are old, and what is being asked for. */
+  const old = new Map<string, string>();
+  let asked: { readonly id: string; readonly ask: number; readonly longest: number } | null = null;
+  let waiting: { readonly ask: number; readonly done: (made: FromTextureMaker) => void } | null = null;
+
+  const recipes = $derived(new Map(session.textures.map((each) => [each.id, recipeOf(each)])));
+  const digests = $derived(new Map(session.textures.map(({ id }) => [id, digestOf(id, recipes)])));
+
+  const post = (message: ToTextureMaker) => worker?.postMessage(message);
+  const start = () => {
+    worker = new Worker(new URL('../../../workers/texture.worker.ts', import.meta.url), { type: 'module' });
+    worker.onmessage = ({ data }: MessageEvent<FromTextureMaker>) => {
+      if (waiting && data.ask === waiting.ask) {
+        waiting.done(data);
+        waiting = null;
+      } else if (asked && data.ask === asked.ask) {
+        if (data.type === 'previewed')
+          previews = new Map([
+            ...previews,
+            [data.id, { steps: data.steps, seam: data.seam, longest: asked.longest }],
+          ]);
+        asked = null;
+      }
+      next();
+    };
+    worker.onerror = (event) => {
+      event.preventDefault();
+      toast.error(`Textures could not be made: ${event.message || 'they may be too large'}.`);
+      end();
+    };
+    know();
+  };
+  const know = () => post({ type: 'know', recipes: structuredClone([...recipes]) });
+  const end = () => {
+    worker?.terminate();
+    worker = null;
+    asked = null;
+    waiting = null;
+    baking = null;
+  };
+  /** One is asked for at a time, the one in hand first: what is changed meanwhile is asked for once. */
+  const next = () => {
+    if (asked || waiting || !worker || !old.size) return;
+    const hand = session.texture?.id;
+    const id = hand !== undefined && old.has(hand) ? hand : old.keys().next().value!;
+    old.delete(id);
+    const texture = session.textures.find((each) => each.id === id);
+    if (!texture) return next();
+    asked = { id, ask: (asks += 1), longest: id === hand ? LARGE : SMALL };
+    post({ type: 'preview', ...asked, holds: texture.body.holds });
+  };
+  /** What previews were asked for, by texture. */
+  const wanted = new Map<string, string>();
+  const isOld = ({ id, body }: Texture, hand: string | undefined): boolean => {
+    const longest = id === hand ? LARGE : (previews.get(id)?.longest ?? SMALL);
+    const key = `${digests.get(id)} ${body.holds} ${longest}`;
+    if (wanted.get(id) === key) return false;
+    wanted.set(id, key);
+    return true;
+  };
+  $effect(() => {
+    if (session.tab !== 'textures') return;
+    const hand = session.texture?.id;
+    const stale = session.textures.filter((each) => untrack(() => isOld(each, hand)));
+    void [recipes, digests];
+    if (!stale.length) return;
+    untrack(() => {
+      if (worker) know();
+      else start();
+      for (const { id } of stale) old.set(id, id);
+      next();
+    });
+  });
+
+  const make = (texture: Texture, bits: 8 | 16): Promise<Extract<FromTextureMaker, { type: 'baked' }>> =>
+    new Promise((resolve, reject) => {
+      if (!worker) start();
+      know();
+      const ask = (asks += 1);
+      waiting = {
+        ask,
+        done: (made) =>
+          made.type === 'baked'
+            ? resolve(made)
+            : reject(new Error(made.type === 'refused' ? made.why : 'It was not made.')),
+      };
+      post({ type: 'bake', ask, id: texture.id, holds: texture.body.holds, bits });
+    });
+
+  return {
+    get previews() {
+      return previews;
+    },
+    get baking() {
+      return baking;
+    },
+    /** Whether a texture is not what its materials read. */
+    isStale: ({ id, body }: Texture): boolean => body.bakedOf !== digests.get(id),
+    /** Bakes a texture at its whole size: it and the materials that read it have the new picture. */
+    bake: async (texture: Texture): Promise<void> => {
+      if (waiting) return;
+      baking = texture.id;
+      const of = digests.get(texture.id)!;
+      try {
+        const { png, milliseconds } = await make(texture, 8);
+        const sha = await keepBlob(png, texture.name);
+        const now = session.textures.find(({ id }) => id === texture.id);
+        if (baking !== texture.id || !now) return;
+        const changes = bakedChanges(now, session.materials, sha, of);
+        if (changes.length) await session.commit(`Bake ${texture.name}`, changes);
+        toast(`${texture.name} was baked in ${(milliseconds / 1000).toFixed(1)} s.`);
+      } catch (error) {
+        toast.error((error as Error).message);
+      }
+      if (baking === texture.id) baking = null;
+    },
+    /** Hands a texture over as a file. */
+    download: async (texture: Texture, bits: 8 | 16): Promise<void> => {
+      if (waiting) return;
+      baking = texture.id;
+      try {
+        const { png } = await make(texture, bits);
+        downloadBlob(`${texture.name}.png`, new Blob([png], { type: 'image/png' }));
+      } catch (error) {
+        toast.error((error as Error).message);
+      }
+      baking = null;
+    },
+    cancel: () => {
+      end();
+      wanted.clear();
+    },
+    /** Other textures that a texture may read without being made of itself. */
+    othersFor: (texture: Texture): readonly Texture[] => {
+      const reaches = (id: string, seen = new Set<string>()): boolean => {
+        if (id === texture.id) return true;
+        if (seen.has(id)) return false;
+        seen.add(id);
+        return texturesIn(recipes.get(id)?.steps ?? []).some((other) => reaches(other, seen));
+      };
+      return session.textures.filter(({ id }) => !reaches(id));
+    },
+    close: end,
+  };
+};
+export type Making = ReturnType<typeof createMaking>;

@@ -1,0 +1,142 @@
+import { zlibSync } from 'fflate';
+import { encodePng, type Holds } from '#core/images/encodePng.ts';
+import { CHANNELS, type Image } from '#core/images/image.ts';
+import {
+  createMaker,
+  picturesIn,
+  readNumbers,
+  texturesIn,
+  type MadeStep,
+  type Recipe,
+} from '#core/images/makeTexture.ts';
+import { rangeOf, seamOf, type Seam } from '#core/images/seams.ts';
+import { toSrgb } from '#core/numbers/colour.ts';
+
+/** To who makes textures. */
+export type ToTextureMaker =
+  | { readonly type: 'know'; readonly recipes: readonly (readonly [id: string, recipe: Recipe])[] }
+  /** Small pictures of every step, so many pixels at their longer side. */
+  | {
+      readonly type: 'preview';
+      readonly ask: number;
+      readonly id: string;
+      readonly longest: number;
+      readonly holds: Holds;
+    }
+  | {
+      readonly type: 'bake';
+      readonly ask: number;
+      readonly id: string;
+      readonly holds: Holds;
+      readonly bits: 8 | 16;
+    };
+
+/** A step as it is shown. */
+export interface ShownStep {
+  readonly id: string;
+  readonly width: number;
+  readonly height: number;
+  readonly pixels: Uint8ClampedArray<ArrayBuffer>;
+  /** The least and the greatest number of its colours. */
+  readonly range: readonly [number, number];
+  /** Shares of its pixels by red, green and blue, dark to light. */
+  readonly histogram: readonly (readonly number[])[];
+  readonly mistake: string | null;
+  readonly note: string | null;
+}
+export type FromTextureMaker =
+  | {
+      readonly type: 'previewed';
+      readonly ask: number;
+      readonly id: string;
+      readonly steps: readonly ShownStep[];
+      readonly seam: Seam | null;
+    }
+  | {
+      readonly type: 'baked';
+      readonly ask: number;
+      readonly png: Uint8Array<ArrayBuffer>;
+      readonly seam: Seam;
+      readonly milliseconds: number;
+    }
+  | { readonly type: 'refused'; readonly ask: number; readonly why: string };
+
+const BARS = 64;
+let recipes: ReadonlyMap<string, Recipe> = new Map();
+const pictures = new Map<string, Image>();
+const known = new Map<string, MadeStep>();
+
+const answer = (message: FromTextureMaker, transfer: Transferable[] = []): void =>
+  self.postMessage(message, { transfer });
+
+/** Brings the pictures that a texture and those it reads are made of. */
+const bringFor = async (id: string, seen = new Set<string>()): Promise<void> => {
+  const recipe = recipes.get(id);
+  if (!recipe || seen.has(id)) return;
+  seen.add(id);
+  await Promise.all(
+    picturesIn(recipe.steps).map(async (sha) => {
+      if (pictures.has(sha)) return;
+      const found = await fetch(`/api/blobs/${sha}/numbers`);
+      if (found.ok) pictures.set(sha, readNumbers(await found.arrayBuffer()));
+    }),
+  );
+  for (const other of texturesIn(recipe.steps)) await bringFor(other, seen);
+};
+const pictureAt = (sha: string): Image => {
+  const found = pictures.get(sha);
+  if (!found) throw new Error('The picture that this reads is not kept here any more.');
+  return found;
+};
+
+const shown = ({ id, image, mistake }: MadeStep, holds: Holds): ShownStep => {
+  const { width, height, data } = image;
+  const pixels = new Uint8ClampedArray(data.length);
+  const histogram = [0, 1, 2].map(() => new Array<number>(BARS).fill(0));
+  for (let i = 0; i < data.length; i += 1) {
+    const isAlpha = i % CHANNELS === 3;
+    const value = Math.min(Math.max(data[i]!, 0), 1);
+    pixels[i] = Math.round((holds === 'color' && !isAlpha ? toSrgb(value) : value) * 255);
+    if (!isAlpha)
+      histogram[i % CHANNELS]![Math.min(Math.floor(value * BARS), BARS - 1)]! += CHANNELS / data.length;
+  }
+  const ranges = [0, 1, 2].map((channel) => rangeOf(image, channel));
+  return {
+    ...{ id, width, height, pixels, histogram, mistake, note: image.note ?? null },
+    range: [Math.min(...ranges.map(([low]) => low)), Math.max(...ranges.map(([, high]) => high))],
+  };
+};
+
+const make = async (data: Exclude<ToTextureMaker, { type: 'know' }>): Promise<void> => {
+  const recipe = recipes.get(data.id);
+  if (!recipe) return answer({ type: 'refused', ask: data.ask, why: 'There is no such texture.' });
+  await bringFor(data.id);
+  const began = performance.now();
+  if (data.type === 'preview') {
+    const scale = Math.min(data.longest / Math.max(...recipe.size), 1);
+    const steps = createMaker(recipes, pictureAt, 256, known).steps(data.id, scale);
+    const last = steps.at(-1);
+    const made = steps.map((each) => shown(each, data.holds));
+    return answer(
+      { type: 'previewed', ask: data.ask, id: data.id, steps: made, seam: last ? seamOf(last.image) : null },
+      made.map(({ pixels }) => pixels.buffer),
+    );
+  }
+  // Whole ones are large: only what is being made is held.
+  const image = createMaker(recipes, pictureAt, 0).image(data.id);
+  const png = encodePng(image, data, zlibSync);
+  answer(
+    { type: 'baked', ask: data.ask, png, seam: seamOf(image), milliseconds: performance.now() - began },
+    [png.buffer],
+  );
+};
+
+self.onmessage = ({ data }: MessageEvent<ToTextureMaker>) => {
+  if (data.type === 'know') {
+    recipes = new Map(data.recipes);
+    return;
+  }
+  make(data).catch((error: unknown) =>
+    answer({ type: 'refused', ask: data.ask, why: (error as Error).message }),
+  );
+};
