@@ -80,3 +80,52 @@ test('veil rehearse plays a take as the workshop does, and says from when on a c
   const none = await archive('none.zip', (set) => set);
   assert.equal(veil('rehearse', none, '--json').status, 0);
 });
+
+test('veil bake makes the textures of a project, the same bytes every time, and says what is not what it was', () => {
+  const recipe = (size: number, steps: readonly object[]) => ({
+    ...{
+      format: 'wicked-veil/texture',
+      version: 1,
+      size: [size, size],
+      repeats: [true, true],
+      holds: 'numbers',
+    },
+    steps: steps.map((step, i) => ({ id: `s${i}`, numbers: {}, words: {}, ...step })),
+  });
+  const packed = (seed: number) =>
+    [
+      ...closureOf(playhouse().parts as unknown as PackedPart[], SET),
+      ...[
+        ['cells', 'Cells', recipe(32, [{ step: 'noise', numbers: { seed: [seed] } }])],
+        [
+          'soft',
+          'Soft cells',
+          recipe(32, [{ step: 'texture', words: { texture: 'cells' } }, { step: 'blur' }]),
+        ],
+        ['lost', 'Lost', recipe(8, [{ step: 'invert' }])],
+      ].map(([id, name, body]) => ({ id, kind: 'texture', name, body })),
+    ] as PackedPart[];
+  const file = (name: string, seed: number): string => {
+    const to = join(folder, name);
+    writeFileSync(to, zipSync(Object.fromEntries(archiveFiles('Playhouse', packed(seed), new Map()))));
+    return to;
+  };
+  const [first, other] = [file('made.zip', 1), file('other.zip', 2)];
+  const out = join(folder, 'soft.png');
+  const made = veil('bake', first, '--texture', 'Soft cells', '--out', out, '--bits', '16');
+  assert.equal(made.status, 0, made.err);
+  assert.match(made.out, /soft\.png: 32 × 32, 16 bits\./);
+  const check = ['--texture', 'Soft cells', '--out', out, '--bits', '16', '--check'];
+  assert.equal(veil('bake', first, ...check).status, 0);
+  // It follows the texture that it reads.
+  const changed = veil('bake', other, ...check);
+  assert.equal(changed.status, 1);
+  assert.match(changed.err, /Soft cells: .*soft\.png is not what it comes to now/);
+  const all = veil('bake', first, '--all', '--out', join(folder, 'maps'));
+  assert.equal(all.status, 1);
+  assert.match(all.err, /Lost: Lost cannot be made: invert changes a picture, and there is none before it/);
+  assert.match(
+    veil('bake', first, '--texture', 'Cels', '--out', out).err,
+    /one of Cells, Soft cells, Lost, not “Cels”/,
+  );
+});

@@ -6,6 +6,7 @@ import { schemaFile, schemaOf, SCHEMA_KINDS } from '#core/document/schemas.ts';
 import { pictures } from '#demo/playhouse.ts';
 import { checksPage } from '#core/analyse/checksReference.ts';
 import { takeValuesSchema } from '#core/time/takes.ts';
+import { stepsPage } from '#core/images/stepsReference.ts';
 import { scriptsPage } from '#script/scriptWords.ts';
 import { referencePage } from '#core/analyse/operatorReference.ts';
 
@@ -25,6 +26,7 @@ export const publishedFiles = async (): Promise<Map<string, string>> => {
       await tidy(JSON.stringify(takeValuesSchema(takeInputs)), 'json'),
     ],
     ['docs/scripts.md', await tidy(scriptsPage(), 'markdown')],
+    ['docs/textures.md', await tidy(stepsPage(), 'markdown')],
     ['docs/operators.md', await tidy(referencePage(costOf), 'markdown')],
     ...(await Promise.all(
       SCHEMA_KINDS.map(

@@ -10,6 +10,7 @@ import { createOutputs, writeFile } from '../outputs.ts';
 import { missingPictures, pictureBytes, readPictures } from '../readPictures.ts';
 import { readText } from '../readDocument.ts';
 import { chosenValues } from '../values.ts';
+import { bakeTextures } from './bakeTextures.ts';
 import { computable } from './evaluate.ts';
 
 interface Size {
@@ -119,14 +120,17 @@ const bakeOne = async (
 export const bake: Command = {
   usage:
     'bake PATH --strand NAME --out DIR|x.png [--size 512|512x256] [--bits 8|16] [--material NAME] [--parameter NAME=VALUE] [--picture NAME=FILE.png] [--force] [--watch]',
-  summary: 'Computes strands over a square of uv and writes them as PNG.',
+  summary: 'Computes strands over a square of uv, or the textures of a project, and writes them as PNG.',
   help: `PATH is a shader, or a folder of them, of which those are baked that have the strand. --strand may be given several times;
 then --out is a folder, and each picture is called SHADER-STRAND.png. What has not changed since is not baked again, unless
 there is --force. Values begin with the shader's defaults, then --material's, then --parameter's. What lies outside 0–1 is
 held at its ends and said, and with --strict ends with 1. --size is at most ${LARGEST_BAKE} each way. Numbers are written as they are, with no sRGB curve.
+With --texture NAME or --all, PATH is what a project was exported to, as .zip or unpacked, and its textures are made; with --check what is at
+--out is compared with them, and nothing is written.
 
   veil bake curtain.shader.json --strand order --size 512 --bits 16 --out order.png
-  veil bake demo/gallowglass --strand order --strand remains --size 256x128 --out maps/`,
+  veil bake demo/gallowglass --strand order --strand remains --size 256x128 --out maps/
+  veil bake playhouse.zip --all --out textures/`,
   options: {
     strand: { type: 'string', multiple: true },
     out: { type: 'string' },
@@ -136,9 +140,14 @@ held at its ends and said, and with --strict ends with 1. --size is at most ${LA
     parameter: { type: 'string', multiple: true },
     picture: { type: 'string', multiple: true },
     force: { type: 'boolean' },
+    texture: { type: 'string' },
+    all: { type: 'boolean' },
+    check: { type: 'boolean' },
   },
   most: 1,
   run: async (given) => {
+    if (textOf(given, 'texture') !== undefined || given.values['all'] === true)
+      return bakeTextures(given, readBits(textOf(given, 'bits') ?? '8'));
     const path = needFile(given);
     const files = filesAt(path, /\.shader\.json$/);
     readSize(textOf(given, 'size') ?? '512');

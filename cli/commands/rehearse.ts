@@ -1,61 +1,17 @@
-import { createHash } from 'node:crypto';
 import { existsSync, readFileSync } from 'node:fs';
-import { join } from 'node:path';
-import { unzipSync } from 'fflate';
-import { readArchive, type PackedPart } from '#core/handover/archive.ts';
-import { readGlb } from '#core/meshes/glb.ts';
-import { arrive } from '#core/meshes/imported.ts';
+import type { PackedPart } from '#core/handover/archive.ts';
 import { formatNumber } from '#core/numbers/format.ts';
 import { compareMarks, differenceText, keyName, type ExportedTake } from '#core/time/takes.ts';
 import { TICKS_PER_SECOND } from '#core/time/tick.ts';
 import { playTake, type Played } from '#script/playTake.ts';
-import { rigsWanted, startOf } from '#script/startOf.ts';
+import { startOf } from '#script/startOf.ts';
 import type { Finding } from '../answer.ts';
 import { needFile, Refusal, textOf, type Command } from '../command.ts';
-import { filesAt } from '../documents.ts';
+import { projectAt } from '../project.ts';
 import { packageRoot } from '../packageRoot.ts';
 import { writeFile } from '../outputs.ts';
 
 type PackedTake = Extract<PackedPart, { kind: 'take' }>;
-
-/** The files of an exported project: an archive, or the folder it was unpacked to. */
-const filesOf = (path: string): ReadonlyMap<string, Uint8Array> => {
-  if (existsSync(join(path, 'project.json')))
-    return new Map(
-      filesAt(path, /./).map((file) => [file.slice(path.replace(/\/$/, '').length + 1), readFileSync(file)]),
-    );
-  if (!existsSync(path)) throw new Refusal(`${path}: there is no such file.`);
-  try {
-    return new Map(Object.entries(unzipSync(readFileSync(path))));
-  } catch {
-    throw new Refusal(
-      `${path}: this is neither a project’s archive nor the folder one was unpacked to: there is no project.json in it.`,
-    );
-  }
-};
-
-const projectAt = (path: string): readonly PackedPart[] => {
-  const files = filesOf(path);
-  const found = readArchive(files, (bytes) => createHash('sha256').update(bytes).digest('hex'));
-  if ('problems' in found)
-    throw new Refusal(
-      found.problems.map((each) => `${each.path}: ${each.message}`).join('\n'),
-      1,
-      found.problems.map((each) => ({
-        severity: 'mistake',
-        file: path,
-        message: `${each.path}: ${each.message}`,
-      })),
-    );
-  // What moves a mesh is what others hang on.
-  const { parts } = found.project;
-  for (const each of parts)
-    for (const blob of each.kind === 'stage' ? rigsWanted(each.body.props) : []) {
-      const bytes = files.get(`meshes/${blob}.glb`);
-      if (bytes) arrive(blob, readGlb(bytes));
-    }
-  return parts;
-};
 
 /** What each script begins with, which its own engine reads as text. */
 const preludeText = (): string => readFileSync(new URL('src/script/prelude.js', packageRoot()), 'utf8');
@@ -84,7 +40,7 @@ changed, of one take.
   most: 1,
   run: async (given) => {
     const path = needFile(given);
-    const parts = projectAt(path);
+    const { parts } = projectAt(path);
     const all = parts.filter((each): each is PackedTake => each.kind === 'take');
     const name = textOf(given, 'take');
     const takes = name === undefined ? all : all.filter((each) => each.name === name);

@@ -10,7 +10,8 @@ export type Place =
   | 'On a reference picture'
   | 'On a cue or a flourish'
   | 'On a layer of a flourish'
-  | 'On a key of a cue';
+  | 'On a key of a cue'
+  | 'On a texture, or a step of one';
 
 /**
  * One thing an author can do, told once: the command list, the page of keys, menus and the handling of keys are all

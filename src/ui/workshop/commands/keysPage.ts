@@ -86,6 +86,17 @@ const ON_KEY: readonly Row[] = [
   ['double click', 'on the curve: a key there'],
 ];
 
+/** What the row of a texture hears itself, and the cards of its steps. */
+const ON_TEXTURE: readonly Row[] = [
+  ['Enter', 'take it in hand'],
+  ['F2', 'rename the texture, on its name'],
+  ['D', 'duplicate the texture, or the step'],
+  ['Delete', 'delete the texture, or the step'],
+  ['← →', 'the step before or after'],
+  ['Alt ← →', 'move the step earlier or later'],
+  ['H', 'leave the step out, or take it in'],
+];
+
 /** Every key of the workshop by the place where it is heard, read off the commands. */
 export const KEYS: readonly { readonly place: Place; readonly keys: readonly Row[] }[] = [
   { place: 'Anywhere', keys: rowsOf(EVERYWHERE) },
@@ -101,5 +112,6 @@ export const KEYS: readonly { readonly place: Place; readonly keys: readonly Row
   { place: 'On a cue or a flourish', keys: ON_CUE },
   { place: 'On a layer of a flourish', keys: ON_LAYER },
   { place: 'On a key of a cue', keys: ON_KEY },
+  { place: 'On a texture, or a step of one', keys: ON_TEXTURE },
   { place: 'In the project’s list', keys: [['← → ↑ ↓', 'the part before or after'], ...rowsOf(ON_PART)] },
 ];

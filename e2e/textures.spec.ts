@@ -1,0 +1,107 @@
+import { readFileSync } from 'node:fs';
+import sharp from 'sharp';
+import { expect, test, type Page } from '@playwright/test';
+import { undo } from './score.ts';
+import { leavePlayhouse, openCurtain, parameter, saved } from './stage.ts';
+
+test.afterEach(leavePlayhouse);
+
+/** What of a canvas is drawn at shares of it. */
+const drawnAt = (page: Page, x: number, y: number): Promise<number[]> =>
+  page.getByTestId('texture').evaluate(
+    (each, [u, v]) => {
+      const canvas = each as HTMLCanvasElement;
+      const at = [Math.floor(canvas.width * u!), Math.floor(canvas.height * v!)] as const;
+      return [...canvas.getContext('2d')!.getImageData(...at, 1, 1).data];
+    },
+    [x, y],
+  );
+const add = async (page: Page, texture: string, step: string) => {
+  await page.getByRole('button', { name: `Add a step to ${texture}` }).click();
+  await page.getByRole('menuitem', { name: new RegExp(`^${step} `) }).click();
+  await expect(page.getByRole('button', { name: `${step} of ${texture}` })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  );
+};
+
+test('a texture is made of steps, seen, renamed, copied, baked, read by a material, and all of it undone', async ({
+  page,
+}) => {
+  await openCurtain(page);
+  await page.getByRole('tab', { name: 'Textures' }).click();
+  await expect(page.getByText('No texture yet. A texture is a row')).toBeVisible();
+  await page.getByRole('button', { name: 'Add texture' }).click();
+  const row = page.locator('[data-texture="Texture"]');
+  await row.press('F2');
+  await page.getByRole('textbox', { name: 'Name of the texture' }).fill('shimmer');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('[data-texture="shimmer"]')).toBeVisible();
+  // A ramp from black to white, in place of the noise it begins with.
+  await page.getByRole('button', { name: 'noise of shimmer' }).press('Delete');
+  await add(page, 'shimmer', 'ramp');
+  await expect.poll(async () => (await drawnAt(page, 0.5, 0.5))[0]).toBeGreaterThan(120);
+  expect((await drawnAt(page, 0.01, 0.5))[0]).toBeLessThan(10);
+  await expect(page.getByTestId('seam')).toContainText(/left–right 100\.0 %/);
+  await add(page, 'shimmer', 'invert');
+  await expect.poll(async () => (await drawnAt(page, 0.01, 0.5))[0]).toBeGreaterThan(245);
+  await page.getByRole('button', { name: 'invert of shimmer' }).press('h');
+  await expect.poll(async () => (await drawnAt(page, 0.01, 0.5))[0]).toBeLessThan(10);
+  await undo(page);
+  await add(page, 'shimmer', 'levels');
+  await page.getByRole('spinbutton', { name: 'levels white', exact: true }).click();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('0.5');
+  await page.keyboard.press('Enter');
+  await expect.poll(async () => (await drawnAt(page, 0.4, 0.5))[0]).toBe(255);
+  // Moved before what was inverted it is another thing; a step is copied, and goes again.
+  await page.getByRole('button', { name: 'levels of shimmer' }).press('Alt+ArrowLeft');
+  await page.getByRole('button', { name: 'invert of shimmer' }).click();
+  await expect.poll(async () => (await drawnAt(page, 0.6, 0.5))[0]).toBe(0);
+  await undo(page);
+  await page.getByRole('button', { name: 'levels of shimmer' }).press('d');
+  await expect(page.getByRole('button', { name: 'levels of shimmer' })).toHaveCount(2);
+  await undo(page);
+  await expect(page.getByRole('button', { name: 'levels of shimmer' })).toHaveCount(1);
+  await page.getByRole('button', { name: '3 × 3' }).click();
+  await expect.poll(async () => (await drawnAt(page, 0.66, 0.5))[0]).toBeLessThan(20);
+
+  // What changes a picture where there is none is told at its step, and what was before it is kept.
+  await page.getByRole('button', { name: 'ramp of shimmer' }).press('Delete');
+  await expect(
+    page.getByRole('alert').filter({ hasText: 'there is none before it: begin with' }).first(),
+  ).toBeVisible();
+  await undo(page);
+  await expect(page.getByRole('alert')).toHaveCount(0);
+
+  // Baked, it is what a material reads; changed, it says so, and baked again the material has that.
+  await page.getByRole('button', { name: 'Bake', exact: true }).click();
+  await expect(page.getByText(/^shimmer was baked in/)).toBeVisible();
+  const choice = page.getByLabel('orderPicture: texture of the project');
+  await choice.selectOption({ label: 'shimmer' });
+  await expect(page.getByText('Used by Velvet, house left.')).toBeVisible();
+  const picture = parameter(page, 'orderPicture').locator('img');
+  const first = await picture.getAttribute('src');
+  await page.getByRole('button', { name: 'levels of shimmer' }).press('Delete');
+  await expect(page.getByText('changed since it was baked')).toBeVisible();
+  await page.getByRole('button', { name: 'Bake again' }).click();
+  await expect(picture).not.toHaveAttribute('src', first!);
+  await expect(page.getByText('changed since it was baked')).toHaveCount(0);
+  await saved(page);
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'PNG, 16 bit' }).click();
+  const file = readFileSync(await (await download).path());
+  expect(await sharp(file).metadata()).toMatchObject({
+    width: 512,
+    height: 512,
+    depth: 'ushort',
+    channels: 1,
+  });
+  // Deleted, what it came to last is still read.
+  await page.locator('[data-texture="shimmer"]').press('Delete');
+  await expect(page.getByText('No texture yet. A texture is a row')).toBeVisible();
+  await expect(picture).toBeVisible();
+  await undo(page);
+  await expect(page.locator('[data-texture="shimmer"]')).toBeVisible();
+  await saved(page);
+});
