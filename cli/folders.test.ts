@@ -158,7 +158,7 @@ test('an import that fails writes nothing; one that changes names lists them, in
 
 test('every kind of new document passes its check, the version is told, and help says what commands say', async () => {
   const home = mkdtempSync(join(folder, 'new-'));
-  for (const kind of ['shader', 'material', 'motif', 'stage', 'script', 'shared'])
+  for (const kind of ['shader', 'material', 'motif', 'texture', 'stage', 'script', 'shared'])
     writeFileSync(join(home, `${kind}.${kind}.json`), veil('new', kind).out);
   const { status, err } = veil('check', home);
   assert.equal(status, 0, err);

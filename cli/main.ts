@@ -33,7 +33,7 @@ export const SUMMARIES: Readonly<Record<string, readonly [usage: string, summary
   ],
   bake: [
     'bake PATH --strand NAME --out DIR|x.png [--size 512|512x256] [--bits 8|16] [--material NAME] [--parameter NAME=VALUE] [--picture NAME=FILE.png] [--force] [--watch]',
-    'Computes strands over a square of uv and writes them as PNG.',
+    'Computes strands over a square of uv, or the textures of a project, and writes them as PNG.',
   ],
   sweep: [
     'sweep FILE --of PARAMETER [--from NUMBER] [--to NUMBER] [--samples 64] [--strand NAME] [--over square|MESH] [--csv] [--material NAME] [--parameter NAME=VALUE] [--picture NAME=FILE.png]',
@@ -48,7 +48,10 @@ export const SUMMARIES: Readonly<Record<string, readonly [usage: string, summary
     'import FILE.glsl [--varying NAME=EXPRESSION] [--out FILE.shader.json]',
     'Makes a shader document of a GLSL fragment, ES 3.00 or 1.00.',
   ],
-  new: ['new KIND', 'Prints a document to begin with: shader, material, motif, stage, script or shared.'],
+  new: [
+    'new KIND',
+    'Prints a document to begin with: shader, material, motif, texture, stage, script or shared.',
+  ],
 };
 
 const help = (): string => `veil: shaders from a terminal or a game's build, with no browser and no database.

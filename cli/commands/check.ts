@@ -281,7 +281,7 @@ const findings = async (file: string): Promise<Finding[]> => {
 export const check: Command = {
   usage: 'check PATH… [--strict] [--watch]',
   summary: 'Says what is wrong in documents, a folder of them, or GLSL, and where.',
-  help: `PATH is a shader, motif, material, stage, script, take or shared document (JSON, or .script.js), GLSL (.glsl, .frag, .vert),
+  help: `PATH is a shader, motif, texture, material, stage, script, take or shared document (JSON, or .script.js), GLSL (.glsl, .frag, .vert),
 or a folder of documents. What they name is looked for beside them: motifs as NAME.motif.json, a material's shader as
 NAME.shader.json. Mistakes end with 1, and so does a guarantee that does not hold; with --strict so do notes, which is what
 checks find: ${CHECKS.map(({ name }) => name).join(', ')}. A shader is measured on the square of uv, as each material beside it

@@ -1,4 +1,4 @@
-import { starterParts } from '#core/document/starter.ts';
+import { starterParts, STARTERS } from '#core/document/starter.ts';
 import { Refusal, type Command } from '../command.ts';
 
 const MOTIF = {
@@ -22,12 +22,13 @@ const starters = (): ReadonlyMap<string, unknown> =>
   new Map<string, unknown>([
     ...starterParts().map(({ kind, body }) => [kind, body] as const),
     ['motif', MOTIF],
+    ['texture', STARTERS.texture()],
     ['shared', SHARED],
   ]);
 
 export const newDocument: Command = {
   usage: 'new KIND',
-  summary: 'Prints a document to begin with: shader, material, motif, stage, script or shared.',
+  summary: 'Prints a document to begin with: shader, material, motif, texture, stage, script or shared.',
   help: 'The document passes `veil check` as it is.\n\n  veil new shader > ember.shader.json',
   options: {},
   most: 1,

@@ -74,7 +74,7 @@
       {#each VIEWS as each (each)}
         <button
           class="h-6 px-2.5 text-[12px] font-semibold {view === each
-            ? 'bg-page text-ink'
+            ? 'bg-[#f1ede4] text-[#24211d]'
             : 'bg-black text-[#d8d8d8]'}"
           aria-pressed={view === each}
           onclick={() => (view = each)}>{each}</button
