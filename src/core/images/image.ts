@@ -77,3 +77,10 @@ export const sampled = (
     (data[c + k]! * (1 - tx) + data[d + k]! * tx) * ty;
   return [mix(0), mix(1), mix(2), mix(3)];
 };
+
+/** Whether all three colours are the same everywhere: then one of them is enough to work with. */
+export const isGrey = ({ data }: Image): boolean => {
+  for (let i = 0; i < data.length; i += CHANNELS)
+    if (data[i] !== data[i + 1] || data[i] !== data[i + 2]) return false;
+  return true;
+};

@@ -1,28 +1,30 @@
 import { blurredBy, boxOf, gaussian } from '../blurred.ts';
 import { declareStep } from '../declareStep.ts';
-import { CHANNELS, planeOf, type Image } from '../image.ts';
+import { CHANNELS, isGrey, planeOf, type Image } from '../image.ts';
 
 /** Every channel of a picture by its own way; colour is weighted by alpha, so that what is not seen bleeds into nothing. */
 export const overChannels = (
   { width, height, data }: Image,
   how: (plane: Float32Array) => Float32Array,
 ): Image => {
-  const alpha = planeOf({ width, height, data }, 3);
+  const image = { width, height, data };
+  const alpha = planeOf(image, 3);
   const isSeen = alpha.some((a) => a !== 1);
-  const spread = how(alpha);
+  const spread = isSeen ? how(alpha) : alpha;
   const made = new Float32Array(data.length);
-  for (let c = 0; c < 3; c += 1) {
-    const plane = planeOf({ width, height, data }, c);
+  const grey = isGrey(image);
+  for (let c = 0; c < (grey ? 1 : 3); c += 1) {
+    const plane = planeOf(image, c);
     if (isSeen) for (let i = 0; i < plane.length; i += 1) plane[i]! *= alpha[i]!;
     const done = how(plane);
-    for (let i = 0; i < done.length; i += 1)
-      made[i * CHANNELS + c] = isSeen
-        ? spread[i]! > 1e-6
-          ? done[i]! / spread[i]!
-          : data[i * CHANNELS + c]!
-        : done[i]!;
+    for (let i = 0; i < done.length; i += 1) {
+      const at = i * CHANNELS + c;
+      const value = isSeen ? (spread[i]! > 1e-6 ? done[i]! / spread[i]! : data[at]!) : done[i]!;
+      made[at] = value;
+      if (grey) made[at + 1] = made[at + 2] = value;
+    }
   }
-  for (let i = 0; i < spread.length; i += 1) made[i * CHANNELS + 3] = isSeen ? spread[i]! : 1;
+  for (let i = 0; i < spread.length; i += 1) made[i * CHANNELS + 3] = spread[i]!;
   return { width, height, data: made };
 };
 

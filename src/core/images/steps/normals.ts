@@ -29,19 +29,25 @@ export const normal = declareStep({
     const h = new Float32Array(width * height);
     for (let i = 0; i < h.length; i += 1)
       h[i] = luminance(data[i * CHANNELS]!, data[i * CHANNELS + 1]!, data[i * CHANNELS + 2]!);
-    const at = (x: number, y: number): number =>
-      h[beyond(y, height, wraps[1]) * width + beyond(x, width, wraps[0])]!;
+    const columns = [-1, 1].map((by) =>
+      Int32Array.from({ length: width }, (_, x) => beyond(x + by, width, wraps[0])),
+    );
+    const [left, right] = columns as [Int32Array, Int32Array];
     return drawn(width, height, (x, y, to, place) => {
-      const slope = (dx: number, dy: number): number => {
-        const one = (k: number): number => {
-          const [px, py] = [x + k * dx, y + k * dy];
-          return side * (at(px - dy, py - dx) + at(px + dy, py + dx)) + middle * at(px, py);
-        };
-        return one(1) - one(-1);
-      };
+      const up = beyond(y - 1, height, wraps[1]) * width;
+      const row = y * width;
+      const down = beyond(y + 1, height, wraps[1]) * width;
+      const [l, r] = [left[x]!, right[x]!];
+      const [a, b, c, d] = [h[up + l]!, h[up + r]!, h[down + l]!, h[down + r]!];
+      const across = side * (b + d - a - c) + middle * (h[row + r]! - h[row + l]!);
+      const downwards = side * (c + d - a - b) + middle * (h[down + x]! - h[up + x]!);
       // Rows run downwards, and y upwards.
-      const n = unit([-slope(1, 0) * depth, slope(0, 1) * depth * sign, 1]);
-      to.set([n[0] * 0.5 + 0.5, n[1] * 0.5 + 0.5, n[2] * 0.5 + 0.5, 1], place);
+      const [nx, ny] = [-across * depth, downwards * depth * sign];
+      const size = Math.sqrt(nx * nx + ny * ny + 1);
+      to[place] = (nx / size) * 0.5 + 0.5;
+      to[place + 1] = (ny / size) * 0.5 + 0.5;
+      to[place + 2] = 0.5 / size + 0.5;
+      to[place + 3] = 1;
     });
   },
 });

@@ -1,4 +1,4 @@
-import { blurredBy, gaussian } from '../blurred.ts';
+import { blurredBy, gaussian, widelyBlurred } from '../blurred.ts';
 import { declareStep } from '../declareStep.ts';
 import { beyond, CHANNELS, drawn, greyOf, luminance, planeOf, sampled, type Image } from '../image.ts';
 import { overChannels } from './blur.ts';
@@ -30,12 +30,12 @@ export const evenOut = declareStep({
     amount: { kind: 'number', start: 1, least: 0, most: 1, about: 'How much of it goes.' },
   },
   make: (image, given) => {
-    const weights = gaussian(given.pixels('radius'));
+    const radius = given.pixels('radius');
     const amount = given.number('amount');
     const made = image.data.slice();
     for (let c = 0; c < 3; c += 1) {
       const plane = planeOf(image, c);
-      const slow = blurredBy(plane, image, weights, [true, true]);
+      const slow = widelyBlurred(plane, image, radius, [true, true]);
       const mean = plane.reduce((sum, x) => sum + x, 0) / plane.length;
       for (let i = 0; i < plane.length; i += 1)
         made[i * CHANNELS + c] = plane[i]! - (slow[i]! - mean) * amount;
@@ -94,6 +94,15 @@ export const warp = declareStep({
   },
 });
 
+/** Of every place, the two pixels that lie around a way off on both sides, around the edges, and the share of the second. */
+const shiftsOf = (size: number, way: number) =>
+  [-way, way].map((by) => {
+    const whole = Math.floor(by);
+    const at = (more: number) =>
+      Int32Array.from({ length: size }, (_, i) => beyond(i + whole + more, size, true));
+    return { first: at(0), second: at(1), share: by - whole };
+  });
+
 export const lowPlaces = declareStep({
   name: 'lowPlaces',
   summary: 'Where it is lower than around it, by three sensitivities into red, green and blue.',
@@ -119,43 +128,56 @@ export const lowPlaces = declareStep({
     const [fx, fy] = given.numbers('filter') as [number, number];
     const sensitivity = given.numbers('sensitivity');
     const intensity = given.number('intensity');
-    const height = greyOf(image.width, image.height, lightness(image));
-    const at = (x: number, y: number): number => sampled(height, x, y, [true, true])[0];
-    return drawn(image.width, image.height, (x, y, to, place) => {
-      const [px, py, dx, dy] = [x + 0.5, y + 0.5, fx * scale, fy * scale];
-      const mean = (at(px - dx, py) + at(px + dx, py) + at(px, py - dy) + at(px, py + dy)) / 4;
-      const lower = Math.max(mean - at(px, py), 0);
+    const { width, height } = image;
+    const plane = lightness(image);
+    // Each neighbour lies as far from every pixel: between the same two, by the same share.
+    const columns = shiftsOf(width, fx * scale);
+    const rows = shiftsOf(height, fy * scale);
+    return drawn(width, height, (x, y, to, place) => {
+      const [at, row] = [plane[y * width + x]!, y * width];
+      let sum = 0;
+      for (const { first, second, share } of columns)
+        sum += plane[row + first[x]!]! * (1 - share) + plane[row + second[x]!]! * share;
+      for (const { first, second, share } of rows)
+        sum += plane[first[y]! * width + x]! * (1 - share) + plane[second[y]! * width + x]! * share;
+      const lower = Math.max(sum / 4 - at, 0);
       for (let c = 0; c < 3; c += 1) to[place + c] = Math.max(lower - sensitivity[c]!, 0) * intensity;
       to[place + 3] = 1;
     });
   },
 });
 
-/** Least of f(q) + (p − q)² along a line (P. Felzenszwalb and D. Huttenlocher, 2012). */
-const parabolas = (f: Float64Array): Float64Array => {
-  const n = f.length;
+/** Least of f(q) + (p − q)² along a line (P. Felzenszwalb and D. Huttenlocher, 2012), which is written over. */
+const createParabolas = (n: number) => {
   const [v, z, d] = [new Int32Array(n), new Float64Array(n + 1), new Float64Array(n)];
-  let k = 0;
-  z[0] = -Infinity;
-  z[1] = Infinity;
-  for (let q = 1; q < n; q += 1) {
-    const meet = (p: number): number => (f[q]! + q * q - (f[p]! + p * p)) / (2 * q - 2 * p);
-    let s = meet(v[k]!);
-    while (s <= z[k]!) {
-      k -= 1;
-      s = meet(v[k]!);
+  return (f: Float64Array): Float64Array => {
+    let k = 0;
+    v[0] = 0;
+    z[0] = -Infinity;
+    z[1] = Infinity;
+    for (let q = 1; q < n; q += 1) {
+      const own = f[q]! + q * q;
+      let p = v[k]!;
+      let s = (own - f[p]! - p * p) / (2 * (q - p));
+      while (s <= z[k]!) {
+        k -= 1;
+        p = v[k]!;
+        s = (own - f[p]! - p * p) / (2 * (q - p));
+      }
+      k += 1;
+      v[k] = q;
+      z[k] = s;
+      z[k + 1] = Infinity;
     }
-    k += 1;
-    v[k] = q;
-    z[k] = s;
-    z[k + 1] = Infinity;
-  }
-  k = 0;
-  for (let q = 0; q < n; q += 1) {
-    while (z[k + 1]! < q) k += 1;
-    d[q] = (q - v[k]!) ** 2 + f[v[k]!]!;
-  }
-  return d;
+    k = 0;
+    for (let q = 0; q < n; q += 1) {
+      while (z[k + 1]! < q) k += 1;
+      const p = v[k]!;
+      d[q] = (q - p) * (q - p) + f[p]!;
+    }
+    f.set(d);
+    return f;
+  };
 };
 const FAR = 1e12;
 /** Pixels from each to the nearest where the mask is 1; far where there is none. */
@@ -164,23 +186,38 @@ export const distances = (
   { width, height }: { readonly width: number; readonly height: number },
   wraps: readonly [boolean, boolean],
 ): Float32Array => {
-  const along = (line: Float64Array, wrap: boolean): Float64Array => {
-    if (!wrap) return parabolas(line);
-    const n = line.length;
-    const thrice = new Float64Array(3 * n);
-    for (let k = 0; k < 3; k += 1) thrice.set(line, k * n);
-    return parabolas(thrice).slice(n, 2 * n);
+  /** Along lines of a length, three times over where they come round. */
+  const along = (size: number, wrap: boolean) => {
+    const times = wrap ? 3 : 1;
+    const line = new Float64Array(size * times);
+    const solve = createParabolas(line.length);
+    const offset = wrap ? size : 0;
+    return (read: (i: number) => number, write: (i: number, value: number) => void): void => {
+      for (let i = 0; i < size; i += 1) {
+        const value = read(i);
+        for (let k = 0; k < times; k += 1) line[k * size + i] = value;
+      }
+      solve(line);
+      for (let i = 0; i < size; i += 1) write(i, line[offset + i]!);
+    };
   };
   const squares = new Float64Array(width * height);
-  for (let x = 0; x < width; x += 1) {
-    const line = new Float64Array(height);
-    for (let y = 0; y < height; y += 1) line[y] = mask[y * width + x] ? 0 : FAR;
-    along(line, wraps[1]).forEach((value, y) => (squares[y * width + x] = value));
-  }
+  const down = along(height, wraps[1]);
+  for (let x = 0; x < width; x += 1)
+    down(
+      (y) => (mask[y * width + x] ? 0 : FAR),
+      (y, value) => {
+        squares[y * width + x] = value;
+      },
+    );
   const made = new Float32Array(width * height);
+  const across = along(width, wraps[0]);
   for (let y = 0; y < height; y += 1)
-    along(squares.slice(y * width, (y + 1) * width), wraps[0]).forEach(
-      (value, x) => (made[y * width + x] = Math.sqrt(value)),
+    across(
+      (x) => squares[y * width + x]!,
+      (x, value) => {
+        made[y * width + x] = Math.sqrt(value);
+      },
     );
   return made;
 };
