@@ -41,7 +41,7 @@ export const SUMMARIES: Readonly<Record<string, readonly [usage: string, summary
   ],
   rehearse: [
     'rehearse PROJECT [--take NAME] [--values FILE.json] [--force]',
-    'Plays recorded takes again, with script, cues and rules, and compares every number.',
+    'Plays recorded takes again, with scripts, cues and rules, and compares every number.',
   ],
   operators: ['operators', 'Lists every operator: its signature, its cost and what it does.'],
   import: [

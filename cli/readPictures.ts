@@ -5,27 +5,31 @@ import type { Finding } from './answer.ts';
 import sharp from 'sharp';
 import type { Parameter } from '#core/document/shader.ts';
 import type { Picture } from '#core/evaluate/points/points.ts';
+import type { Image } from '#core/images/image.ts';
 import { Refusal } from './command.ts';
 
-/** Reads a picture as numbers: nothing is converted from sRGB. @throws Refusal */
+/** A picture’s numbers, unconverted from sRGB: four a pixel from 0 to 1, in rows from the top. */
+export const numbersOf = async (picture: string | Uint8Array): Promise<Image> => {
+  const isDeep = (await sharp(picture).metadata()).depth === 'ushort';
+  const { data, info } = await sharp(picture)
+    .toColourspace(isDeep ? 'rgb16' : 'srgb')
+    .ensureAlpha()
+    .raw({ depth: isDeep ? 'ushort' : 'uchar' })
+    .toBuffer({ resolveWithObject: true });
+  const samples = isDeep ? new Uint16Array(data.buffer, data.byteOffset, data.byteLength / 2) : data;
+  const whole = isDeep ? 65535 : 255;
+  return { width: info.width, height: info.height, data: Float32Array.from(samples, (x) => x / whole) };
+};
+
+/** Reads a picture as a shader samples it. @throws Refusal */
 const readPicture = async (file: string): Promise<Picture> => {
   try {
-    const { depth } = await sharp(file).metadata();
-    const deep = depth === 'ushort';
-    const image = sharp(file)
-      .toColourspace(deep ? 'rgb16' : 'srgb')
-      .ensureAlpha();
-    const { data, info } = await image
-      .raw({ depth: deep ? 'ushort' : 'uchar' })
-      .toBuffer({ resolveWithObject: true });
-    const { width, height } = info;
-    const numbers = deep ? new Uint16Array(data.buffer, data.byteOffset, data.byteLength / 2) : data;
-    const whole = deep ? 65535 : 255;
-    const rgba = new Float32Array(width * height * 4);
+    const { width, height, data } = await numbersOf(file);
+    const rgba = new Float32Array(data.length);
     // Files begin at the top, uv at the bottom.
+    const row = width * 4;
     for (let y = 0; y < height; y += 1)
-      for (let i = 0; i < width * 4; i += 1)
-        rgba[(height - 1 - y) * width * 4 + i] = numbers[y * width * 4 + i]! / whole;
+      rgba.set(data.subarray(y * row, (y + 1) * row), (height - 1 - y) * row);
     return { width, height, rgba, wrap: 'repeat', filter: 'linear' };
   } catch (error) {
     throw new Refusal(`${file}: this picture cannot be read: ${(error as Error).message}.`);

@@ -1,7 +1,6 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { zlibSync } from 'fflate';
-import sharp from 'sharp';
 import { fileName } from '#core/handover/archive.ts';
 import { encodePng } from '#core/images/encodePng.ts';
 import type { Image } from '#core/images/image.ts';
@@ -10,19 +9,7 @@ import type { Finding } from '../answer.ts';
 import { needFile, Refusal, textOf, type Given } from '../command.ts';
 import { writeFile } from '../outputs.ts';
 import { projectAt } from '../project.ts';
-
-/** A picture's numbers, unconverted. */
-const numbersOf = async (bytes: Uint8Array): Promise<Image> => {
-  const isDeep = (await sharp(bytes).metadata()).depth === 'ushort';
-  const { data, info } = await sharp(bytes)
-    .toColourspace(isDeep ? 'rgb16' : 'srgb')
-    .ensureAlpha()
-    .raw({ depth: isDeep ? 'ushort' : 'uchar' })
-    .toBuffer({ resolveWithObject: true });
-  const samples = isDeep ? new Uint16Array(data.buffer, data.byteOffset, data.byteLength / 2) : data;
-  const whole = isDeep ? 65535 : 255;
-  return { width: info.width, height: info.height, data: Float32Array.from(samples, (x) => x / whole) };
-};
+import { numbersOf } from '../readPictures.ts';
 
 /** Bakes textures of a project, or compares what is there with what they come to. */
 export const bakeTextures = async (given: Given, bits: 8 | 16) => {

@@ -26,7 +26,7 @@ const finish = async (take: PackedTake, parts: readonly PackedPart[]): Promise<P
 
 export const rehearse: Command = {
   usage: 'rehearse PROJECT [--take NAME] [--values FILE.json] [--force]',
-  summary: 'Plays recorded takes again, with script, cues and rules, and compares every number.',
+  summary: 'Plays recorded takes again, with scripts, cues and rules, and compares every number.',
   help: `PROJECT is what a project was exported to, as .zip or unpacked. All takes are played, or the one named. A take that comes out
 otherwise ends with 1, and says from which second on, and what. --values writes what was driven, tick by tick as it
 changed, of one take.

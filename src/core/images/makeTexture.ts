@@ -1,3 +1,4 @@
+import { createDigest } from '../numbers/digest.ts';
 import { givenOf, type Argument } from './declareStep.ts';
 import { blank, type Image } from './image.ts';
 import { IMAGE_STEPS } from './imageSteps.ts';
@@ -168,13 +169,9 @@ export const digestOf = (id: string, recipes: ReadonlyMap<string, Recipe>): stri
     seen.add(one);
     return [recipe.size, recipe.repeats, recipe.steps, texturesIn(recipe.steps).map(told)];
   };
-  const text = JSON.stringify(told(id));
-  let [a, b] = [2166136261, 0x9747b28c];
-  for (let i = 0; i < text.length; i += 1) {
-    a = Math.imul(a ^ text.charCodeAt(i), 16777619) >>> 0;
-    b = Math.imul(b ^ (text.charCodeAt(i) + 0x55), 16777619) >>> 0;
-  }
-  return [a, b].map((half) => half.toString(16).padStart(8, '0')).join('');
+  const digest = createDigest();
+  digest.word(JSON.stringify(told(id)));
+  return digest.text();
 };
 
 /** Reads what the server, or a file, gave as numbers: width, height and bits, then four samples a pixel. */

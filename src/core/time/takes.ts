@@ -1,6 +1,7 @@
 import type { TakeDocument, TakeInput, TakeMark } from '../document/kinds/take.ts';
 import { clipSlot } from '../document/targets.ts';
 import type { ClipsNow } from '../rigs/rig.ts';
+import { createDigest } from '../numbers/digest.ts';
 import { formatNumber } from '../numbers/format.ts';
 import type { RehearsalInput } from './inputs.ts';
 import { movedBy, type Driven, type MovedSet, type ParameterWrite } from './rehearse.ts';
@@ -54,30 +55,6 @@ export const heardInput = ({
     case 'release':
       return { kind };
   }
-};
-
-const PRIME = 16777619;
-const bits = new DataView(new ArrayBuffer(8));
-/** FNV-1a over the bits of numbers and the letters of names, twice from different beginnings: 64 bits. */
-const createDigest = () => {
-  let [a, b] = [2166136261, 0x9747b28c];
-  const eat = (byte: number): void => {
-    a = Math.imul(a ^ byte, PRIME) >>> 0;
-    b = Math.imul(b ^ (byte + 0x55), PRIME) >>> 0;
-  };
-  return {
-    word: (text: string): void => {
-      for (let i = 0; i < text.length; i += 1) {
-        eat(text.charCodeAt(i) & 255);
-        eat(text.charCodeAt(i) >> 8);
-      }
-    },
-    number: (x: number): void => {
-      bits.setFloat64(0, x);
-      for (let i = 0; i < 8; i += 1) eat(bits.getUint8(i));
-    },
-    text: (): string => [a, b].map((half) => half.toString(16).padStart(8, '0')).join(''),
-  };
 };
 
 const list = (value: unknown): readonly number[] =>

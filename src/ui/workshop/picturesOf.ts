@@ -28,6 +28,10 @@ export const picturesChosen = (
 /** Where each texture’s picture is fetched from, as it is driven. */
 export const picturesNow = (
   { id, body }: { readonly id: string; readonly body: Pick<MaterialDocument, 'pictures'> },
-  ...of: [...Parameters<typeof picturesChosen>] extends [string, ...infer R] ? R : never
-): Map<string, string> =>
-  picturesOf({ pictures: { ...body.pictures, ...Object.fromEntries(picturesChosen(id, ...of)) } });
+  declared: readonly Parameter[],
+  choices: readonly Choice[] | undefined,
+  driven: ReadonlyMap<string, Pick<Drive, 'value'>> | undefined,
+): Map<string, string> => {
+  const chosen = picturesChosen(id, declared, choices, driven);
+  return picturesOf({ pictures: { ...body.pictures, ...Object.fromEntries(chosen) } });
+};

@@ -32,10 +32,10 @@ export const mix = declareStep({
       about: 'How much of the amount, by how light it is; everywhere, where none is told.',
     },
   },
-  make: (image, given, { texture }) => {
-    const other = besideOf(texture(given.word('other')), image);
+  make: (image, given, around) => {
+    const other = besideOf(around.texture(given.word('other')), image, around);
     const masked = given.word('mask');
-    const mask = masked ? besideOf(texture(masked), image) : null;
+    const mask = masked ? besideOf(around.texture(masked), image, around) : null;
     const join = JOINS[given.word('by')]!;
     const amount = given.number('amount');
     return drawn(image.width, image.height, (_x, _y, to, at) => {
@@ -68,8 +68,8 @@ export const pack = declareStep({
     other: { kind: 'texture', about: 'Where it is from.' },
     from: { kind: 'choice', start: 'luminance', options: FROM, about: 'Which of its.' },
   },
-  make: (image, given, { texture }) => {
-    const other = besideOf(texture(given.word('other')), image);
+  make: (image, given, around) => {
+    const other = besideOf(around.texture(given.word('other')), image, around);
     const into = FROM.indexOf(given.word('into') as (typeof FROM)[number]);
     const from = given.word('from');
     return drawn(image.width, image.height, (_x, _y, to, at) => {

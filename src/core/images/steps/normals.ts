@@ -95,8 +95,8 @@ export const combineNormals = declareStep({
       about: 'Of the detail; below 0 it is turned in.',
     },
   },
-  make: (image, given, { texture }) => {
-    const other = besideOf(texture(given.word('detail')), image);
+  make: (image, given, around) => {
+    const other = besideOf(around.texture(given.word('detail')), image, around);
     const join = WAYS[given.word('by')]!;
     const amount = given.number('amount');
     const read = (data: Float32Array, at: number): Three => [

@@ -1,5 +1,5 @@
 import { blurredBy, gaussian, widelyBlurred } from '../blurred.ts';
-import { declareStep } from '../declareStep.ts';
+import { declareStep, type Around } from '../declareStep.ts';
 import { beyond, CHANNELS, drawn, greyOf, luminance, planeOf, sampled, type Image } from '../image.ts';
 import { overChannels } from './blur.ts';
 import { resampled } from './sizes.ts';
@@ -12,8 +12,8 @@ const lightness = ({ width, height, data }: Image): Float32Array => {
   return made;
 };
 /** Another texture at the size of this one. */
-export const besideOf = (other: Image, { width, height }: Image): Image =>
-  resampled(other, [width, height], [true, true]);
+export const besideOf = (other: Image, { width, height }: Image, { wraps }: Pick<Around, 'wraps'>): Image =>
+  resampled(other, [width, height], wraps);
 
 export const evenOut = declareStep({
   name: 'evenOut',
@@ -84,7 +84,7 @@ export const warp = declareStep({
     },
   },
   make: (image, given, { texture, wraps, scale }) => {
-    const other = besideOf(texture(given.word('by')), image);
+    const other = besideOf(texture(given.word('by')), image, { wraps });
     const [dx, dy] = given.numbers('strength') as [number, number];
     return drawn(image.width, image.height, (x, y, to, at) => {
       const px = x + 0.5 + (other.data[at]! - 0.5) * 2 * dx * scale;

@@ -1,26 +1,16 @@
 <script lang="ts">
-  import ChevronLeft from '@lucide/svelte/icons/chevron-left';
-  import ChevronRight from '@lucide/svelte/icons/chevron-right';
-  import Copy from '@lucide/svelte/icons/copy';
-  import Eye from '@lucide/svelte/icons/eye';
-  import EyeOff from '@lucide/svelte/icons/eye-off';
   import Plus from '@lucide/svelte/icons/plus';
-  import Trash2 from '@lucide/svelte/icons/trash-2';
   import { DropdownMenu } from 'bits-ui';
   import { tick } from 'svelte';
   import type { PartOf, TextureStep } from '#core/document/project.ts';
   import { MOST_IMAGE_STEPS } from '#core/document/kinds/texture.ts';
-  import { usersOf } from '#core/document/users.ts';
-  import { changeStep, changeTexture, moveStep, setSteps } from '#core/edits/textureEdits.ts';
-  import { HOLDS } from '#core/images/encodePng.ts';
   import { IMAGE_STEPS } from '#core/images/imageSteps.ts';
   import { formatNumber } from '#core/numbers/format.ts';
-  import { newId } from '../../parts/newId.ts';
-  import NumberField from '../../parts/NumberField.svelte';
   import { duplicatePart, newPartOf, namePart, removePart } from '../parts/doToPart.ts';
   import type { Session } from '../state/session.svelte.ts';
+  import { addStep, deleteStep, duplicateStep, shiftStep, switchStep } from './doToTexture.ts';
   import type { Making } from './making.svelte.ts';
-  import StepArguments from './StepArguments.svelte';
+  import TextureSettings from './TextureSettings.svelte';
   import StepPicture from './StepPicture.svelte';
 
   let { session, making }: { session: Session; making: Making } = $props();
@@ -32,9 +22,6 @@
   const shownOf = ({ id }: Texture, of: string) =>
     making.previews.get(id)?.steps.find((each) => each.id === of);
   const shown = $derived(texture && step ? shownOf(texture, step.id) : undefined);
-  const seam = $derived(texture ? making.previews.get(texture.id)?.seam : null);
-  const percent = (x: number): string => `${(x * 100).toFixed(1)} %`;
-  const users = $derived(texture ? usersOf(session.parts, texture.id) : []);
 
   let naming = $state<string | null>(null);
   let field = $state<HTMLInputElement>();
@@ -47,47 +34,6 @@
     if (wanted.trim() !== of.name) void namePart(session, of, wanted);
   };
 
-  const edit = (apply: () => void) => {
-    apply();
-    session.settle();
-  };
-  const add = (to: Texture, word: string, after: string | null) => {
-    const made: TextureStep = { id: `step-${newId()}`, step: word, numbers: {}, words: {} };
-    const at = to.body.steps.findIndex(({ id }) => id === after);
-    const steps = to.body.steps.toSpliced(at < 0 ? to.body.steps.length : at + 1, 0, made);
-    edit(() => session.apply(setSteps(to, `Add ${word}`, steps)));
-    session.holdTexture(to.id, made.id);
-  };
-  const copy = (of: Texture, { id, ...rest }: TextureStep) => {
-    const made = { ...rest, id: `step-${newId()}` };
-    const at = of.body.steps.findIndex((each) => each.id === id);
-    edit(() =>
-      session.apply(setSteps(of, `Duplicate ${rest.step}`, of.body.steps.toSpliced(at + 1, 0, made))),
-    );
-    session.holdTexture(of.id, made.id);
-  };
-  const remove = (of: Texture, { id, step: word }: TextureStep) => {
-    const at = of.body.steps.findIndex((each) => each.id === id);
-    edit(() =>
-      session.apply(
-        setSteps(
-          of,
-          `Delete ${word}`,
-          of.body.steps.filter((each) => each.id !== id),
-        ),
-      ),
-    );
-    session.holdTexture(of.id, of.body.steps[at - 1]?.id ?? null);
-  };
-  const hide = (of: Texture, { id, step: word, off }: TextureStep) =>
-    edit(() =>
-      session.apply(
-        changeStep(of, id, off ? `Take ${word} in` : `Leave ${word} out`, ({ off: _, ...each }) =>
-          off ? each : { ...each, off: true },
-        ),
-      ),
-    );
-  const move = (of: Texture, id: string, way: -1 | 1) => edit(() => session.apply(moveStep(of, id, way)));
   /** What a card tells of its step: its numbers and words that are not as they start. */
   const told = ({ step: word, numbers, words }: TextureStep): string =>
     Object.entries(IMAGE_STEPS.get(word)?.arguments ?? {})
@@ -105,13 +51,13 @@
     if (event.target !== event.currentTarget || session.tab !== 'textures') return;
     const cards = [...document.querySelectorAll<HTMLElement>('[data-image-step]')];
     const place = cards.indexOf(event.currentTarget as HTMLElement);
-    if (event.altKey && event.key === 'ArrowLeft') move(of, each.id, -1);
-    else if (event.altKey && event.key === 'ArrowRight') move(of, each.id, 1);
+    if (event.altKey && event.key === 'ArrowLeft') shiftStep(session, of, each.id, -1);
+    else if (event.altKey && event.key === 'ArrowRight') shiftStep(session, of, each.id, 1);
     else if (event.key === 'ArrowLeft') cards[place - 1]?.focus();
     else if (event.key === 'ArrowRight') cards[place + 1]?.focus();
-    else if (event.key === 'Delete') remove(of, each);
-    else if (event.key === 'd') copy(of, each);
-    else if (event.key === 'h') hide(of, each);
+    else if (event.key === 'Delete') deleteStep(session, of, each);
+    else if (event.key === 'd') duplicateStep(session, of, each);
+    else if (event.key === 'h') switchStep(session, of, each);
     else if (event.key === 'Enter' || event.key === ' ') session.holdTexture(of.id, each.id);
     else return;
     event.preventDefault();
@@ -127,13 +73,9 @@
     event.preventDefault();
     event.stopPropagation();
   };
-  const put = (label: string, change: Partial<Texture['body']>, merge?: string) => {
-    if (texture) session.apply(changeTexture(texture, label, change, merge));
-    if (merge === undefined) session.settle();
-  };
 </script>
 
-{#snippet addMenu(to: Texture, after: string | null)}
+{#snippet addMenu(to: Texture)}
   <DropdownMenu.Root>
     <DropdownMenu.Trigger
       class="grid size-9 flex-none place-items-center border border-dashed border-rule text-second hover:text-ink"
@@ -146,7 +88,10 @@
         align="start"
       >
         {#each [...IMAGE_STEPS.values()].filter(({ isSource }) => Boolean(isSource) === !to.body.steps.length) as each (each.name)}
-          <DropdownMenu.Item class="menu-item" onSelect={() => add(to, each.name, after)} title={each.summary}
+          <DropdownMenu.Item
+            class="menu-item"
+            onSelect={() => addStep(session, to, each.name)}
+            title={each.summary}
             ><span class="font-semibold">{each.name}</span>&nbsp;<span class="truncate text-second"
               >{each.summary}</span
             ></DropdownMenu.Item
@@ -230,7 +175,7 @@
               </div>
             </div>
           {/each}
-          {@render addMenu(each, null)}
+          {@render addMenu(each)}
         </div>
       </section>
     {:else}
@@ -242,156 +187,7 @@
     {/each}
   </div>
   {#if texture}
-    <aside
-      class="w-80 flex-none overflow-auto border-l border-rule bg-page px-3 py-2"
-      aria-label="Texture in hand"
-    >
-      {#if step}
-        <div class="flex items-center gap-2">
-          <h3 class="min-w-0 flex-1 truncate text-[14px] font-semibold">{step.step}</h3>
-          <button class="tool" aria-label="Move the step earlier" onclick={() => move(texture, step.id, -1)}
-            ><ChevronLeft size={14} /></button
-          >
-          <button class="tool" aria-label="Move the step later" onclick={() => move(texture, step.id, 1)}
-            ><ChevronRight size={14} /></button
-          >
-          <button
-            class="tool"
-            aria-label={step.off ? 'Take the step in' : 'Leave the step out'}
-            onclick={() => hide(texture, step)}
-            >{#if step.off}<EyeOff size={13} />{:else}<Eye size={13} />{/if}</button
-          >
-          <button class="tool" aria-label="Duplicate the step" onclick={() => copy(texture, step)}
-            ><Copy size={13} /></button
-          >
-          <button class="tool" aria-label="Delete the step" onclick={() => remove(texture, step)}
-            ><Trash2 size={13} /></button
-          >
-        </div>
-        <p class="mt-0.5 mb-1.5 text-[12px] text-second">
-          {IMAGE_STEPS.get(step.step)?.summary}{shown?.note ? ` This one is ${shown.note}.` : ''}
-        </p>
-        <StepArguments {session} {making} {texture} {step} />
-        {#if shown}
-          <h4 class="mt-3 mb-1 text-third">Levels here</h4>
-          <svg
-            class="h-14 w-full border-b border-rule"
-            viewBox="0 0 64 20"
-            preserveAspectRatio="none"
-            aria-hidden="true"
-          >
-            {#each shown.histogram as bars, c (c)}
-              {@const most = Math.max(...shown.histogram.flat(), 1e-6)}
-              <path
-                d="M0 20{bars
-                  .map(
-                    (x, i) =>
-                      `L${i} ${20 - 19 * Math.sqrt(x / most)}L${i + 1} ${20 - 19 * Math.sqrt(x / most)}`,
-                  )
-                  .join('')}L64 20"
-                fill="none"
-                stroke="currentColor"
-                stroke-width="0.6"
-                vector-effect="non-scaling-stroke"
-                stroke-dasharray={['', '3 2', '1 2'][c]}
-              />
-            {/each}
-          </svg>
-          <p class="mono text-[11.5px] text-second">
-            {formatNumber(shown.range[0])} to {formatNumber(shown.range[1])}
-          </p>
-        {/if}
-      {/if}
-      {#if seam}
-        <h4 class="mt-3 mb-1 text-third">Seam</h4>
-        <p data-testid="seam">
-          Across left–right <b class="mono">{percent(seam.across[0])}</b>, top–bottom
-          <b class="mono">{percent(seam.across[1])}</b> of the range, a pixel; inside
-          <span class="mono">{percent(seam.inside[0])}</span> and
-          <span class="mono">{percent(seam.inside[1])}</span>.
-        </p>
-      {/if}
-      <h4 class="mt-3 mb-1 text-third">{texture.name}</h4>
-      <div class="grid grid-cols-[6.5rem_1fr] items-center gap-x-2 gap-y-1.5">
-        <span class="text-second">size</span>
-        <div class="flex gap-1">
-          {#each texture.body.size as x, i (i)}
-            <NumberField
-              value={x}
-              label={i ? 'Height' : 'Width'}
-              min={1}
-              max={4096}
-              hard
-              whole
-              step={1}
-              unit=" px"
-              onchange={(next) =>
-                put(
-                  'Change the size',
-                  { size: texture.body.size.with(i, next) as unknown as [number, number] },
-                  'size',
-                )}
-              onsettle={session.settle}
-            />
-          {/each}
-        </div>
-        <span class="text-second">holds</span>
-        <select
-          class="justify-self-start bg-transparent font-semibold"
-          aria-label="What {texture.name} holds"
-          value={texture.body.holds}
-          onchange={(event) =>
-            put('Change what it holds', { holds: event.currentTarget.value as (typeof HOLDS)[number] })}
-        >
-          {#each HOLDS as each (each)}<option value={each}>{each === 'color' ? 'colour' : each}</option
-            >{/each}
-        </select>
-        <span class="text-second">repeats</span>
-        <div class="flex gap-3">
-          {#each ['across', 'down'] as word, i (word)}
-            <label class="flex items-center gap-1"
-              ><input
-                type="checkbox"
-                class="accent-ink"
-                checked={texture.body.repeats[i]}
-                onchange={(event) =>
-                  put('Change how it repeats', {
-                    repeats: texture.body.repeats.with(i, event.currentTarget.checked),
-                  })}
-              />
-              {word}</label
-            >
-          {/each}
-        </div>
-      </div>
-      <p class="mt-2 text-[12px] text-second">
-        {users.length ? `Used by ${users.join(', ')}.` : 'Not used yet: choose it at a texture parameter.'}
-      </p>
-      <div class="mt-2 flex flex-wrap gap-2">
-        {#if making.baking === texture.id}
-          <button class="btn" onclick={making.cancel}>Cancel</button><span class="self-center text-second"
-            >baking…</span
-          >
-        {:else}
-          <button
-            class="btn"
-            class:btn-live={making.isStale(texture)}
-            disabled={making.baking !== null}
-            onclick={() => void making.bake(texture)}>{texture.body.baked ? 'Bake again' : 'Bake'}</button
-          >
-          <button
-            class="btn"
-            disabled={making.baking !== null}
-            onclick={() => void making.download(texture, 8)}>PNG, 8 bit</button
-          >
-          <button
-            class="btn"
-            disabled={making.baking !== null}
-            onclick={() => void making.download(texture, 16)}>PNG, 16 bit</button
-          >
-        {/if}
-      </div>
-    </aside>
+    <TextureSettings {session} {making} {texture} {step} {shown} />
   {/if}
 </div>
 
@@ -437,11 +233,5 @@
     inset-block: 0;
     min-width: 2px;
     background: var(--ink);
-  }
-  .tool {
-    color: var(--second);
-  }
-  .tool:hover {
-    color: var(--ink);
   }
 </style>

@@ -1,0 +1,83 @@
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { applyPatches } from '../document/patch.ts';
+import { newPart, type Part, type PartOf, type TextureStep } from '../document/project.ts';
+import { usersOf } from '../document/users.ts';
+import { changeParts } from './changeParts.ts';
+import { setPicture } from './materialEdits.ts';
+import { deletePart } from './partEdits.ts';
+import { bakedChanges, changeStep, moveStep, readTexture } from './textureEdits.ts';
+
+const step = (id: string, kind: string, words: TextureStep['words'] = {}): TextureStep => ({
+  ...{ id, step: kind, numbers: {}, words },
+});
+const texture = (id: string, steps: readonly TextureStep[], more: object = {}): PartOf<'texture'> =>
+  newPart('texture', id, id, {
+    ...{ format: 'wicked-veil/texture', version: 1, size: [64, 64], repeats: [true, true], holds: 'numbers' },
+    ...{ steps, ...more },
+  }) as PartOf<'texture'>;
+const material = (id: string, more: object = {}): PartOf<'material'> =>
+  newPart('material', id, id, {
+    ...{ format: 'wicked-veil/material', version: 1, shader: 's', values: {}, ...more },
+  }) as PartOf<'material'>;
+const all = (...parts: readonly Part[]): Map<string, Part> => new Map(parts.map((each) => [each.id, each]));
+const [OLD, NEW] = ['a'.repeat(64), 'b'.repeat(64)];
+
+test('steps are moved as far as they go, and changed alone', () => {
+  const one = texture('one', [step('a', 'noise'), step('b', 'levels'), step('c', 'blur')]);
+  const after = (edit: ReturnType<typeof moveStep>): readonly TextureStep[] =>
+    applyPatches(one.body, edit.patches).document.steps;
+  const ids = (id: string, way: -1 | 1): string =>
+    after(moveStep(one, id, way))
+      .map((each) => each.id)
+      .join('');
+  assert.deepEqual([ids('b', -1), ids('b', 1), ids('a', -1), ids('c', 1)], ['bac', 'acb', 'abc', 'abc']);
+  const changed = after(changeStep(one, 'b', 'Change', (each) => ({ ...each, off: true })));
+  assert.deepEqual(
+    changed.map(({ off }) => off),
+    [undefined, true, undefined],
+  );
+  assert.equal(changed[0], one.body.steps[0]);
+});
+
+test('what was baked reaches the materials that read it and no others; the same again changes nothing', () => {
+  const made = texture('made', [step('a', 'noise')]);
+  const reads = material('reads', {
+    made: { map: 'made', other: 'else' },
+    pictures: { map: OLD, other: OLD },
+  });
+  const apart = material('apart', { made: { map: 'else' }, pictures: { map: OLD } });
+  const changes = bakedChanges(made, [reads, apart], NEW, 'recipe');
+  const { parts } = changeParts(all(made, reads, apart), changes);
+  assert.deepEqual((parts.get('reads') as typeof reads).body.pictures, { map: NEW, other: OLD });
+  assert.equal(parts.get('apart'), apart);
+  const now = parts.get('made') as typeof made;
+  assert.deepEqual([now.body.baked, now.body.bakedOf], [NEW, 'recipe']);
+  assert.deepEqual(bakedChanges(now, [parts.get('reads') as typeof reads, apart], NEW, 'recipe'), []);
+});
+
+test('a parameter reads a texture as it was baked last, until it is given a picture or none', () => {
+  const made = texture('made', [step('a', 'noise')], { baked: NEW });
+  const plain = material('plain');
+  const read = applyPatches(plain.body, readTexture(plain, 'map', made).patches).document;
+  assert.deepEqual([read.made, read.pictures], [{ map: 'made' }, { map: NEW }]);
+  const reading = { ...plain, body: read };
+  const none = applyPatches(read, readTexture(reading, 'map', null).patches).document;
+  assert.deepEqual([none.made, none.pictures], [undefined, { map: NEW }]);
+  const chosen = applyPatches(read, setPicture('plain', read, 'map', OLD).patches).document;
+  assert.deepEqual([chosen.made, chosen.pictures], [{}, { map: OLD }]);
+});
+
+test('a texture that another is made of is not deleted; one that materials read goes, and what it came to stays', () => {
+  const base = texture('base', [step('a', 'noise')]);
+  const over = texture('over', [step('t', 'texture', { texture: 'base' })]);
+  const reads = material('reads', { made: { map: 'base' }, pictures: { map: OLD } });
+  assert.deepEqual(usersOf([base, over, reads], 'base'), ['over', 'reads']);
+  assert.equal(deletePart([base, over, reads], base), '“base” is used by over; take it out there first.');
+  const gone = deletePart([base, reads], base);
+  assert.ok(typeof gone !== 'string');
+  const { parts } = changeParts(all(base, reads), gone.changes);
+  assert.equal(parts.has('base'), false);
+  const { body } = parts.get('reads') as typeof reads;
+  assert.deepEqual([body.made, body.pictures], [undefined, { map: OLD }]);
+});

@@ -1,0 +1,198 @@
+<script lang="ts">
+  import ChevronLeft from '@lucide/svelte/icons/chevron-left';
+  import ChevronRight from '@lucide/svelte/icons/chevron-right';
+  import Copy from '@lucide/svelte/icons/copy';
+  import Eye from '@lucide/svelte/icons/eye';
+  import EyeOff from '@lucide/svelte/icons/eye-off';
+  import Trash2 from '@lucide/svelte/icons/trash-2';
+  import type { PartOf, TextureStep } from '#core/document/project.ts';
+  import { usersOf } from '#core/document/users.ts';
+  import { changeTexture } from '#core/edits/textureEdits.ts';
+  import { HOLDS } from '#core/images/encodePng.ts';
+  import { IMAGE_STEPS } from '#core/images/imageSteps.ts';
+  import { formatNumber } from '#core/numbers/format.ts';
+  import type { ShownStep } from '../../../workers/texture.worker.ts';
+  import NumberField from '../../parts/NumberField.svelte';
+  import type { Session } from '../state/session.svelte.ts';
+  import { deleteStep, duplicateStep, shiftStep, switchStep } from './doToTexture.ts';
+  import type { Making } from './making.svelte.ts';
+  import StepArguments from './StepArguments.svelte';
+
+  /** The texture in hand and its step in hand: what they are told, what they come to, and the baking. */
+  interface Props {
+    session: Session;
+    making: Making;
+    texture: PartOf<'texture'>;
+    step: TextureStep | null;
+    shown: ShownStep | undefined;
+  }
+  let { session, making, texture, step, shown }: Props = $props();
+  const seam = $derived(making.previews.get(texture.id)?.seam);
+  const users = $derived(usersOf(session.parts, texture.id));
+  const percent = (x: number): string => `${(x * 100).toFixed(1)} %`;
+  const most = $derived(Math.max(...(shown?.histogram.flat() ?? []), 1e-6));
+  /** The outline of bars, their heights by roots, so that few are seen beside many. */
+  const outline = (bars: readonly number[]): string => {
+    const tops = bars.map((x) => (20 - 19 * Math.sqrt(x / most)).toFixed(2));
+    return `M0 20${tops.map((y, i) => `L${i} ${y}L${i + 1} ${y}`).join('')}L${bars.length} 20`;
+  };
+  const put = (label: string, change: Partial<PartOf<'texture'>['body']>, merge?: string) => {
+    session.apply(changeTexture(texture, label, change, merge));
+    if (merge === undefined) session.settle();
+  };
+</script>
+
+<aside
+  class="w-80 flex-none overflow-auto border-l border-rule bg-page px-3 py-2"
+  aria-label="Texture in hand"
+>
+  {#if step}
+    <div class="flex items-center gap-2">
+      <h3 class="min-w-0 flex-1 truncate text-[14px] font-semibold">{step.step}</h3>
+      <button
+        class="tool"
+        aria-label="Move the step earlier"
+        onclick={() => shiftStep(session, texture, step.id, -1)}><ChevronLeft size={14} /></button
+      >
+      <button
+        class="tool"
+        aria-label="Move the step later"
+        onclick={() => shiftStep(session, texture, step.id, 1)}><ChevronRight size={14} /></button
+      >
+      <button
+        class="tool"
+        aria-label={step.off ? 'Take the step in' : 'Leave the step out'}
+        onclick={() => switchStep(session, texture, step)}
+        >{#if step.off}<EyeOff size={13} />{:else}<Eye size={13} />{/if}</button
+      >
+      <button
+        class="tool"
+        aria-label="Duplicate the step"
+        onclick={() => duplicateStep(session, texture, step)}><Copy size={13} /></button
+      >
+      <button class="tool" aria-label="Delete the step" onclick={() => deleteStep(session, texture, step)}
+        ><Trash2 size={13} /></button
+      >
+    </div>
+    <p class="mt-0.5 mb-1.5 text-[12px] text-second">
+      {IMAGE_STEPS.get(step.step)?.summary}{shown?.note ? ` This one is ${shown.note}.` : ''}
+    </p>
+    <StepArguments {session} {making} {texture} {step} />
+    {#if shown}
+      <h4 class="mt-3 mb-1 text-third">Levels here</h4>
+      <svg
+        class="h-14 w-full border-b border-rule"
+        viewBox="0 0 64 20"
+        preserveAspectRatio="none"
+        aria-hidden="true"
+      >
+        {#each shown.histogram as bars, c (c)}
+          <path
+            d={outline(bars)}
+            fill="none"
+            stroke="currentColor"
+            stroke-width="0.6"
+            vector-effect="non-scaling-stroke"
+            stroke-dasharray={['', '3 2', '1 2'][c]}
+          />
+        {/each}
+      </svg>
+      <p class="mono text-[11.5px] text-second">
+        {formatNumber(shown.range[0])} to {formatNumber(shown.range[1])}
+      </p>
+    {/if}
+  {/if}
+  {#if seam}
+    <h4 class="mt-3 mb-1 text-third">Seam</h4>
+    <p data-testid="seam">
+      Across left–right <b class="mono">{percent(seam.across[0])}</b>, top–bottom
+      <b class="mono">{percent(seam.across[1])}</b> of the range, a pixel; inside
+      <span class="mono">{percent(seam.inside[0])}</span> and
+      <span class="mono">{percent(seam.inside[1])}</span>.
+    </p>
+  {/if}
+  <h4 class="mt-3 mb-1 text-third">{texture.name}</h4>
+  <div class="grid grid-cols-[6.5rem_1fr] items-center gap-x-2 gap-y-1.5">
+    <span class="text-second">size</span>
+    <div class="flex gap-1">
+      {#each texture.body.size as x, i (i)}
+        <NumberField
+          value={x}
+          label={i ? 'Height' : 'Width'}
+          min={1}
+          max={4096}
+          hard
+          whole
+          step={1}
+          unit=" px"
+          onchange={(next) =>
+            put(
+              'Change the size',
+              { size: texture.body.size.with(i, next) as unknown as [number, number] },
+              'size',
+            )}
+          onsettle={session.settle}
+        />
+      {/each}
+    </div>
+    <span class="text-second">holds</span>
+    <select
+      class="justify-self-start bg-transparent font-semibold"
+      aria-label="What {texture.name} holds"
+      value={texture.body.holds}
+      onchange={(event) =>
+        put('Change what it holds', { holds: event.currentTarget.value as (typeof HOLDS)[number] })}
+    >
+      {#each HOLDS as each (each)}<option value={each}>{each === 'color' ? 'colour' : each}</option>{/each}
+    </select>
+    <span class="text-second">repeats</span>
+    <div class="flex gap-3">
+      {#each ['across', 'down'] as word, i (word)}
+        <label class="flex items-center gap-1"
+          ><input
+            type="checkbox"
+            class="accent-ink"
+            checked={texture.body.repeats[i]}
+            onchange={(event) =>
+              put('Change how it repeats', {
+                repeats: texture.body.repeats.with(i, event.currentTarget.checked),
+              })}
+          />
+          {word}</label
+        >
+      {/each}
+    </div>
+  </div>
+  <p class="mt-2 text-[12px] text-second">
+    {users.length ? `Used by ${users.join(', ')}.` : 'Not used yet: choose it at a texture parameter.'}
+  </p>
+  <div class="mt-2 flex flex-wrap gap-2">
+    {#if making.baking === texture.id}
+      <button class="btn" onclick={making.cancel}>Cancel</button><span class="self-center text-second"
+        >baking…</span
+      >
+    {:else}
+      <button
+        class="btn"
+        class:btn-live={making.isStale(texture)}
+        disabled={making.baking !== null}
+        onclick={() => void making.bake(texture)}>{texture.body.baked ? 'Bake again' : 'Bake'}</button
+      >
+      <button class="btn" disabled={making.baking !== null} onclick={() => void making.download(texture, 8)}
+        >PNG, 8 bit</button
+      >
+      <button class="btn" disabled={making.baking !== null} onclick={() => void making.download(texture, 16)}
+        >PNG, 16 bit</button
+      >
+    {/if}
+  </div>
+</aside>
+
+<style>
+  .tool {
+    color: var(--second);
+  }
+  .tool:hover {
+    color: var(--ink);
+  }
+</style>
