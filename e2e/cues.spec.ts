@@ -208,9 +208,13 @@ test('a take keeps what came in, a click too, replays the same, and says what an
       await comes('seeked');
       const canvas = new OffscreenCanvas(video.videoWidth, video.videoHeight);
       const context = canvas.getContext('2d')!;
-      context.drawImage(video, 0, 0);
-      const { data } = context.getImageData(canvas.width >> 1, canvas.height >> 1, 1, 1);
-      return { seconds: video.duration, color: [...data.slice(0, 3)] };
+      // “seeked” may be said before there is a picture: nothing is drawn of it until then, not even black.
+      for (;;) {
+        context.drawImage(video, 0, 0);
+        const [r, g, b, a] = context.getImageData(canvas.width >> 1, canvas.height >> 1, 1, 1).data;
+        if (a) return { seconds: video.duration, color: [r!, g!, b!] };
+        await new Promise((done) => setTimeout(done, 20));
+      }
     },
     readFileSync(await made.path()).toString('base64'),
   );
