@@ -2,7 +2,8 @@ import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { reachable, type Value } from '#core/program/value.ts';
 import type { Finding } from './answer.ts';
-import sharp from 'sharp';
+import { heightSamples, pictureSamples } from '#server/pictureSamples.ts';
+import type { Heights } from '#core/meshes/heights.ts';
 import type { Parameter } from '#core/document/shader.ts';
 import type { Picture } from '#core/evaluate/points/points.ts';
 import type { Image } from '#core/images/image.ts';
@@ -10,15 +11,15 @@ import { Refusal } from './command.ts';
 
 /** A picture’s numbers, unconverted from sRGB: four a pixel from 0 to 1, in rows from the top. */
 export const numbersOf = async (picture: string | Uint8Array): Promise<Image> => {
-  const isDeep = (await sharp(picture).metadata()).depth === 'ushort';
-  const { data, info } = await sharp(picture)
-    .toColourspace(isDeep ? 'rgb16' : 'srgb')
-    .ensureAlpha()
-    .raw({ depth: isDeep ? 'ushort' : 'uchar' })
-    .toBuffer({ resolveWithObject: true });
-  const samples = isDeep ? new Uint16Array(data.buffer, data.byteOffset, data.byteLength / 2) : data;
-  const whole = isDeep ? 65535 : 255;
-  return { width: info.width, height: info.height, data: Float32Array.from(samples, (x) => x / whole) };
+  const { width, height, samples } = await pictureSamples(picture);
+  const whole = 2 ** (samples.BYTES_PER_ELEMENT * 8) - 1;
+  return { width, height, data: Float32Array.from(samples, (x) => x / whole) };
+};
+
+/** A picture as the heights of a relief. */
+export const heightsOf = async (picture: Uint8Array): Promise<Heights> => {
+  const { width, height, samples } = await heightSamples(picture);
+  return { width, height, values: Float32Array.from(samples, (x) => x / 65535) };
 };
 
 /** Reads a picture as a shader samples it. @throws Refusal */

@@ -2,10 +2,10 @@ import { existsSync, readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { createHash } from 'node:crypto';
-import { hillsPicture } from './hillsPicture.ts';
-import { orderPicture } from './orderPicture.ts';
 import { parsePart } from '#core/document/parsePart.ts';
-import type { PartKind } from '#core/document/project.ts';
+import type { Part, PartKind } from '#core/document/project.ts';
+import { recipesOf } from '#core/document/recipes.ts';
+import { digestOf } from '#core/images/makeTexture.ts';
 
 /** One part of the sample project, before it is given to a server. */
 export interface SamplePart {
@@ -56,6 +56,10 @@ const FILES: readonly (readonly [id: string, kind: PartKind, name: string])[] = 
   ['turned-bronze', 'shader', 'Turned bronze'],
   ['arc-thread', 'shader', 'Arc thread'],
   ['arc-flare', 'shader', 'Arc flare'],
+  ['tallow', 'shader', 'Tallow'],
+  ['lit-cloth', 'shader', 'Footlit cloth'],
+  ['seeping-plaster', 'shader', 'Seeping plaster'],
+  ['heights-for-textures', 'shader', 'Heights for textures'],
   ['near-and-far', 'motif', 'Near and far'],
   ['velvet-house-left', 'material', 'Velvet, house left'],
   ['boards-downstage', 'material', 'Boards, downstage'],
@@ -98,6 +102,23 @@ const FILES: readonly (readonly [id: string, kind: PartKind, name: string])[] = 
   ['bell-bronze', 'material', 'Bell bronze'],
   ['arc-light', 'material', 'Arc light'],
   ['flare', 'material', 'Flare'],
+  ['saint-wax', 'material', 'Saint’s wax'],
+  ['footlit-cloth', 'material', 'Footlit cloth'],
+  ['seeping-wall', 'material', 'Seeping plaster, wet'],
+  ['whorl-order', 'texture', 'Whorl'],
+  ['hill-heights', 'texture', 'Hills'],
+  ['trowelled-heights', 'texture', 'Trowelled plaster'],
+  ['plaster-directions', 'texture', 'Plaster, directions'],
+  ['damask-directions', 'texture', 'Damask, directions'],
+  ['footlight-tile', 'texture', 'Footlight shimmer'],
+  ['plaster-drift', 'texture', 'Drift'],
+  ['cracked-plaster', 'texture', 'Cracked plaster'],
+  ['seep-masks', 'texture', 'Seep masks'],
+  ['saint-thickness', 'texture', 'Saint, thickness'],
+  ['saint-curvature', 'texture', 'Saint, curvature'],
+  ['saint-hollows', 'texture', 'Saint, hollows'],
+  ['saint-maps', 'texture', 'Saint, maps'],
+  ['saint-thin', 'texture', 'Saint, thin places'],
   ['shared-values', 'shared', 'Shared values'],
   ['proscenium', 'stage', 'Proscenium'],
   ['rolling-boards', 'stage', 'Rolling boards'],
@@ -114,6 +135,9 @@ const FILES: readonly (readonly [id: string, kind: PartKind, name: string])[] = 
   ['carbon-arc', 'stage', 'Carbon arc'],
   ['embossed-playbill', 'stage', 'Embossed playbill'],
   ['damask-over-plaster', 'stage', 'Damask over plaster'],
+  ['tallow-saint', 'stage', 'Tallow saint'],
+  ['footlight-shimmer', 'stage', 'Footlight shimmer'],
+  ['plaster-seep', 'stage', 'Plaster seep'],
   ['curtain', 'script', 'Curtain'],
   ['whorl-breath', 'script', 'Whorl'],
   ['gleam', 'script', 'Gleam'],
@@ -129,14 +153,18 @@ const FILES: readonly (readonly [id: string, kind: PartKind, name: string])[] = 
   ['furnace', 'script', 'Furnace'],
   ['toll', 'script', 'Toll'],
   ['parting', 'script', 'Parting'],
+  ['candle-walk', 'script', 'Candle walk'],
+  ['footlight-flicker', 'script', 'Footlight flicker'],
+  ['rising-damp', 'script', 'Rising damp'],
 ];
 
-/** Pictures the playhouse makes for itself, by their files. */
+/** Pictures of the playhouse by their files: what its textures were baked to. */
 export const pictures = (): ReadonlyMap<string, Uint8Array> =>
-  new Map([
-    ['whorl.png', orderPicture()],
-    ['hills.png', hillsPicture()],
-  ]);
+  new Map(
+    FILES.flatMap(([id, kind]): [string, Uint8Array][] =>
+      kind === 'texture' ? [[`${id}.png`, readFileSync(new URL(`${id}.png`, folder))]] : [],
+    ),
+  );
 
 const shaOf = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 
@@ -156,5 +184,11 @@ export const playhouse = (): { readonly name: string; readonly parts: readonly S
       throw new Error(`${id}.${kind}: ${problems.map((each) => `${each.path}: ${each.message}`).join(' ')}`);
     return { id, kind, name, body };
   });
-  return { name: 'The Gallowglass Playhouse', parts };
+  const recipes = recipesOf(parts as unknown as readonly Part[]);
+  const baked = parts.map((each) =>
+    each.kind === 'texture'
+      ? { ...each, body: { ...(each.body as object), bakedOf: digestOf(each.id, recipes) } }
+      : each,
+  );
+  return { name: 'The Gallowglass Playhouse', parts: baked };
 };

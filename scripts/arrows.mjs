@@ -12,7 +12,7 @@ const MAY = {
   numbers: [],
   program: ['numbers'],
   rigs: ['numbers'],
-  images: ['numbers'],
+  images: ['meshes', 'numbers'],
   meshes: ['numbers', 'rigs'],
   language: ['program'],
   operators: ['program', 'numbers'],
@@ -35,7 +35,7 @@ const MAY = {
     'numbers',
   ],
   time: ['document', 'emit', 'evaluate', 'numbers', 'rigs'],
-  taps: ['document', 'evaluate', 'time', 'program', 'numbers'],
+  taps: ['document', 'evaluate', 'images', 'time', 'program', 'numbers'],
   import: ['document', 'emit', 'language', 'lower', 'operators', 'program'],
   handover: ['analyse', 'document', 'emit', 'lower', 'time', 'program', 'numbers'],
 };

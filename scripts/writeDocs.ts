@@ -3,7 +3,13 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { format, resolveConfig } from 'prettier';
 import { costOf } from '#core/analyse/operatorCost.ts';
 import { schemaFile, schemaOf, SCHEMA_KINDS } from '#core/document/schemas.ts';
-import { pictures } from '#demo/playhouse.ts';
+import { zlibSync } from 'fflate';
+import type { Part } from '#core/document/project.ts';
+import { recipesOf } from '#core/document/recipes.ts';
+import { encodePng } from '#core/images/encodePng.ts';
+import { createMaker } from '#core/images/makeTexture.ts';
+import { createSources } from '#core/textureSources.ts';
+import { playhouse } from '#demo/playhouse.ts';
 import { checksPage } from '#core/analyse/checksReference.ts';
 import { takeValuesSchema } from '#core/time/takes.ts';
 import { stepsPage } from '#core/images/stepsReference.ts';
@@ -37,9 +43,22 @@ export const publishedFiles = async (): Promise<Map<string, string>> => {
   ]);
 };
 
-/** The demo’s pictures, as files beside its documents. */
-export const publishedPictures = (): ReadonlyMap<string, Uint8Array> =>
-  new Map([...pictures()].map(([name, bytes]) => [`demo/gallowglass/${name}`, bytes]));
+/** What the demo’s textures come to, as files beside its documents. */
+export const publishedPictures = (): ReadonlyMap<string, Uint8Array> => {
+  const parts = playhouse().parts as unknown as readonly Part[];
+  const none = (): never => {
+    throw new Error('The playhouse brings no picture.');
+  };
+  const maker = createMaker(recipesOf(parts), createSources(parts, none));
+  return new Map(
+    parts.flatMap((part) => {
+      if (part.kind !== 'texture') return [];
+      const { holds, bits } = part.body;
+      const png = encodePng(maker.image(part.id), { holds, bits: bits === 16 ? 16 : 8 }, zlibSync);
+      return [[`demo/gallowglass/${part.id}.png`, png]];
+    }),
+  );
+};
 
 if (process.argv[1]?.endsWith('writeDocs.ts')) {
   mkdirSync(new URL('static/schema/', root), { recursive: true });

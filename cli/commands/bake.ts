@@ -125,7 +125,8 @@ export const bake: Command = {
 then --out is a folder, and each picture is called SHADER-STRAND.png. What has not changed since is not baked again, unless
 there is --force. Values begin with the shader's defaults, then --material's, then --parameter's. What lies outside 0–1 is
 held at its ends and said, and with --strict ends with 1. --size is at most ${LARGEST_BAKE} each way. Numbers are written as they are, with no sRGB curve.
-With --texture NAME or --all, PATH is what a project was exported to, as .zip or unpacked, and its textures are made; with --check what is at
+With --texture NAME or --all, PATH is what a project was exported to, as .zip or unpacked, and its textures are made, with the bits
+that each is kept as where --bits tells none; with --check what is at
 --out is compared with them, and nothing is written.
 
   veil bake curtain.shader.json --strand order --size 512 --bits 16 --out order.png
@@ -146,8 +147,10 @@ With --texture NAME or --all, PATH is what a project was exported to, as .zip or
   },
   most: 1,
   run: async (given) => {
-    if (textOf(given, 'texture') !== undefined || given.values['all'] === true)
-      return bakeTextures(given, readBits(textOf(given, 'bits') ?? '8'));
+    if (textOf(given, 'texture') !== undefined || given.values['all'] === true) {
+      const bits = textOf(given, 'bits');
+      return bakeTextures(given, bits === undefined ? bits : readBits(bits));
+    }
     const path = needFile(given);
     const files = filesAt(path, /\.shader\.json$/);
     readSize(textOf(given, 'size') ?? '512');

@@ -4,15 +4,20 @@ import { zlibSync } from 'fflate';
 import { fileName } from '#core/handover/archive.ts';
 import { encodePng } from '#core/images/encodePng.ts';
 import type { Image } from '#core/images/image.ts';
-import { createMaker, picturesIn, type Recipe } from '#core/images/makeTexture.ts';
+import { recipesOf } from '#core/document/recipes.ts';
+import { createMaker, picturesIn } from '#core/images/makeTexture.ts';
+import { readGlb } from '#core/meshes/glb.ts';
+import { arriveHeights } from '#core/meshes/heights.ts';
+import { arrive } from '#core/meshes/imported.ts';
+import { createSources } from '#core/textureSources.ts';
 import type { Finding } from '../answer.ts';
 import { needFile, Refusal, textOf, type Given } from '../command.ts';
 import { writeFile } from '../outputs.ts';
 import { projectAt } from '../project.ts';
-import { numbersOf } from '../readPictures.ts';
+import { heightsOf, numbersOf } from '../readPictures.ts';
 
 /** Bakes textures of a project, or compares what is there with what they come to. */
-export const bakeTextures = async (given: Given, bits: 8 | 16) => {
+export const bakeTextures = async (given: Given, asked: 8 | 16 | undefined) => {
   const path = needFile(given);
   const out = textOf(given, 'out');
   const name = textOf(given, 'texture');
@@ -30,25 +35,30 @@ export const bakeTextures = async (given: Given, bits: 8 | 16) => {
     );
   const single = /\.png$/i.test(out);
   if (single && textures.length > 1) throw new Refusal(`${out}: several pictures need a folder to go to.`, 2);
-  const recipes = new Map(
-    all.map(({ id, name, body: { size, repeats, steps } }): [string, Recipe] => [
-      id,
-      { name, size, steps, repeats: [repeats[0] ?? true, repeats[1] ?? true] },
-    ]),
-  );
+  const recipes = recipesOf(parts);
   const pictures = new Map<string, Image>();
-  for (const { body } of all)
-    for (const sha of picturesIn(body.steps)) {
+  for (const { steps, reads } of recipes.values()) {
+    const brings = [...(reads?.values() ?? [])].flatMap((each) => each.brings);
+    for (const sha of [
+      ...picturesIn(steps),
+      ...brings.flatMap(({ what, blob }) => (what === 'picture' ? [blob] : [])),
+    ]) {
       const bytes = blobs.get(sha);
       if (bytes && !pictures.has(sha)) pictures.set(sha, await numbersOf(bytes));
     }
+    for (const { what, blob } of brings) {
+      const bytes = blobs.get(blob);
+      if (bytes && what === 'mesh') arrive(blob, readGlb(bytes));
+      if (bytes && what === 'heights') arriveHeights(blob, await heightsOf(bytes));
+    }
+  }
   const maker = createMaker(
     recipes,
-    (sha) => {
+    createSources(parts, (sha) => {
       const found = pictures.get(sha);
       if (!found) throw new Error('the picture that it reads is not in the project.');
       return found;
-    },
+    }),
     8,
   );
   const findings: Finding[] = [];
@@ -58,6 +68,7 @@ export const bakeTextures = async (given: Given, bits: 8 | 16) => {
     const to = single ? out : join(out, `${fileName(called)}.png`);
     const wrong = (message: string) => findings.push({ severity: 'mistake', file: path, message });
     try {
+      const bits = asked ?? (body.bits === 16 ? 16 : 8);
       const image = maker.image(id);
       const png = encodePng(image, { holds: body.holds, bits }, zlibSync);
       const isSame = existsSync(to) && Buffer.compare(readFileSync(to), png) === 0;

@@ -4,6 +4,7 @@ import sharp from 'sharp';
 import { HDRLoader } from 'three/addons/loaders/HDRLoader.js';
 import { readGlb } from '#core/meshes/glb.ts';
 import { ApiError, notFound } from './errors.ts';
+import { heightSamples, pictureSamples } from './pictureSamples.ts';
 
 export const LARGEST_PICTURE = 4 * 1024 * 1024;
 export const LARGEST_MESH = 64 * 1024 * 1024;
@@ -133,9 +134,6 @@ export const readBlob = async (
   return { mediaType: row.media_type, bytes: row.bytes };
 };
 
-/** More samples than this are made fewer: a mesh has no use for them. */
-const MOST_HEIGHTS = 2048;
-
 /**
  * A picture's first channel as heights, whatever its bits, unconverted: width and height as 32-bit numbers, then 16-bit
  * samples in rows from the top, little-endian. @throws ApiError 404 or 422
@@ -144,20 +142,12 @@ export const readHeights = async (db: Knex, sha256: string): Promise<Uint8Array<
   const { mediaType, bytes } = await readBlob(db, sha256);
   if (!SIGNATURES.some(([known]) => known === mediaType))
     throw new ApiError(422, 'invalid', 'Heights come from a PNG, JPEG or WebP picture.');
-  const { depth } = await sharp(bytes).metadata();
-  const { data, info } = await sharp(bytes)
-    .toColourspace(depth === 'ushort' ? 'rgb16' : 'srgb')
-    .extractChannel(0)
-    .resize(MOST_HEIGHTS, MOST_HEIGHTS, { fit: 'inside', withoutEnlargement: true })
-    .raw({ depth: depth === 'ushort' ? 'ushort' : 'uchar' })
-    .toBuffer({ resolveWithObject: true });
-  const { width, height } = info;
-  const made = new Uint8Array(8 + width * height * 2);
+  const { width, height, samples } = await heightSamples(bytes);
+  const made = new Uint8Array(8 + samples.length * 2);
   const view = new DataView(made.buffer);
   view.setUint32(0, width, true);
   view.setUint32(4, height, true);
-  for (let i = 0; i < width * height; i += 1)
-    view.setUint16(8 + i * 2, depth === 'ushort' ? data.readUInt16LE(i * 2) : data[i]! * 257, true);
+  samples.forEach((x, i) => view.setUint16(8 + i * 2, x, true));
   return made;
 };
 
@@ -169,14 +159,9 @@ export const readNumbers = async (db: Knex, sha256: string): Promise<Uint8Array<
   const { mediaType, bytes } = await readBlob(db, sha256);
   if (!SIGNATURES.some(([known]) => known === mediaType))
     throw new ApiError(422, 'invalid', 'Textures are made of PNG, JPEG or WebP pictures.');
-  const isDeep = (await sharp(bytes).metadata()).depth === 'ushort';
-  const { data, info } = await sharp(bytes)
-    .toColourspace(isDeep ? 'rgb16' : 'srgb')
-    .ensureAlpha()
-    .raw({ depth: isDeep ? 'ushort' : 'uchar' })
-    .toBuffer({ resolveWithObject: true });
-  const made = new Uint8Array(12 + data.length);
-  new Uint32Array(made.buffer, 0, 3).set([info.width, info.height, isDeep ? 16 : 8]);
-  made.set(data, 12);
+  const { width, height, samples } = await pictureSamples(bytes);
+  const made = new Uint8Array(12 + samples.byteLength);
+  new Uint32Array(made.buffer, 0, 3).set([width, height, samples.BYTES_PER_ELEMENT * 8]);
+  made.set(new Uint8Array(samples.buffer, samples.byteOffset, samples.byteLength), 12);
   return made;
 };

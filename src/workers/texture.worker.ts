@@ -7,14 +7,25 @@ import {
   readNumbers,
   texturesIn,
   type MadeStep,
+  type Reading,
   type Recipe,
 } from '#core/images/makeTexture.ts';
+import type { Part } from '#core/document/project.ts';
+import { readGlb } from '#core/meshes/glb.ts';
+import { arriveHeights, readHeights } from '#core/meshes/heights.ts';
+import { arrive } from '#core/meshes/imported.ts';
+import { createSources } from '#core/textureSources.ts';
 import { rangeOf, seamOf, type Seam } from '#core/images/seams.ts';
 import { toSrgb } from '#core/numbers/colour.ts';
 
 /** To who makes textures. */
 export type ToTextureMaker =
-  | { readonly type: 'know'; readonly recipes: readonly (readonly [id: string, recipe: Recipe])[] }
+  | {
+      readonly type: 'know';
+      readonly recipes: readonly (readonly [id: string, recipe: Recipe])[];
+      /** The shaders, materials and sets that their steps name, and what these stand on. */
+      readonly parts: readonly Pick<Part, 'id' | 'kind' | 'name' | 'body'>[];
+    }
   /** Small pictures of every step, so many pixels at their longer side. */
   | {
       readonly type: 'preview';
@@ -59,28 +70,44 @@ export type FromTextureMaker =
       readonly seam: Seam;
       readonly milliseconds: number;
     }
+  | { readonly type: 'progress'; readonly ask: number; readonly share: number }
   | { readonly type: 'refused'; readonly ask: number; readonly why: string };
 
 const BARS = 64;
 let recipes: ReadonlyMap<string, Recipe> = new Map();
+let parts: Extract<ToTextureMaker, { type: 'know' }>['parts'] = [];
+const brought = new Set<string>();
 const pictures = new Map<string, Image>();
 const known = new Map<string, MadeStep>();
 
 const answer = (message: FromTextureMaker, transfer: Transferable[] = []): void =>
   self.postMessage(message, { transfer });
 
+const bringPicture = async (sha: string): Promise<void> => {
+  if (pictures.has(sha)) return;
+  const found = await fetch(`/api/blobs/${sha}/numbers`);
+  if (found.ok) pictures.set(sha, readNumbers(await found.arrayBuffer()));
+};
+/** Brings what a shader’s material reads, or a mesh is made of. */
+const bring = async ({ what, blob }: Reading['brings'][number]): Promise<void> => {
+  if (what === 'picture') return bringPicture(blob);
+  if (brought.has(blob)) return;
+  const found = await fetch(`/api/blobs/${blob}${what === 'heights' ? '/heights' : ''}`);
+  if (!found.ok) return;
+  const bytes = await found.arrayBuffer();
+  if (what === 'heights') arriveHeights(blob, readHeights(bytes));
+  else arrive(blob, readGlb(new Uint8Array(bytes)));
+  brought.add(blob);
+};
 /** Brings the pictures that a texture and those it reads are made of. */
 const bringFor = async (id: string, seen = new Set<string>()): Promise<void> => {
   const recipe = recipes.get(id);
   if (!recipe || seen.has(id)) return;
   seen.add(id);
-  await Promise.all(
-    picturesIn(recipe.steps).map(async (sha) => {
-      if (pictures.has(sha)) return;
-      const found = await fetch(`/api/blobs/${sha}/numbers`);
-      if (found.ok) pictures.set(sha, readNumbers(await found.arrayBuffer()));
-    }),
-  );
+  await Promise.all([
+    ...picturesIn(recipe.steps).map(bringPicture),
+    ...[...(recipe.reads?.values() ?? [])].flatMap((each) => each.brings.map(bring)),
+  ]);
   for (const other of texturesIn(recipe.steps)) await bringFor(other, seen);
 };
 const pictureAt = (sha: string): Image => {
@@ -114,7 +141,7 @@ const make = async (data: Exclude<ToTextureMaker, { type: 'know' }>): Promise<vo
   const began = performance.now();
   if (data.type === 'preview') {
     const scale = Math.min(data.longest / Math.max(...recipe.size), 1);
-    const steps = createMaker(recipes, pictureAt, 256, known).steps(data.id, scale);
+    const steps = createMaker(recipes, createSources(parts, pictureAt), 256, known).steps(data.id, scale);
     const last = steps.at(-1);
     const made = steps.map((each) => shown(each, data.holds));
     return answer(
@@ -123,7 +150,13 @@ const make = async (data: Exclude<ToTextureMaker, { type: 'know' }>): Promise<vo
     );
   }
   // Whole ones are large: only what is being made is held.
-  const image = createMaker(recipes, pictureAt, 0).image(data.id);
+  let told = 0;
+  const sources = createSources(parts, pictureAt, (share) => {
+    if (share - told < 0.01) return;
+    told = share;
+    answer({ type: 'progress', ask: data.ask, share });
+  });
+  const image = createMaker(recipes, sources, 0).image(data.id);
   const png = encodePng(image, data, zlibSync);
   answer(
     { type: 'baked', ask: data.ask, png, seam: seamOf(image), milliseconds: performance.now() - began },
@@ -134,6 +167,7 @@ const make = async (data: Exclude<ToTextureMaker, { type: 'know' }>): Promise<vo
 self.onmessage = ({ data }: MessageEvent<ToTextureMaker>) => {
   if (data.type === 'know') {
     recipes = new Map(data.recipes);
+    parts = data.parts;
     return;
   }
   make(data).catch((error: unknown) =>

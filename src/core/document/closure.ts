@@ -1,4 +1,4 @@
-import { texturesIn } from '../images/makeTexture.ts';
+import { partsIn } from '../images/makeTexture.ts';
 import { materialsOn } from './materialsOn.ts';
 import { motifsIn } from './motif.ts';
 import type { Part, PartOf } from './project.ts';
@@ -34,7 +34,7 @@ const neededBy = (part: Part): readonly (string | undefined)[] => {
     case 'material':
       return [part.body.shader, ...Object.values(part.body.made ?? {})];
     case 'texture':
-      return texturesIn(part.body.steps);
+      return partsIn(part.body.steps);
     case 'shader':
     case 'motif':
       return [...motifsIn(part.body.strands)];

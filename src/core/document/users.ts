@@ -1,4 +1,4 @@
-import { texturesIn } from '../images/makeTexture.ts';
+import { partsIn } from '../images/makeTexture.ts';
 import { motifsIn } from './motif.ts';
 import { materialsOn } from './materialsOn.ts';
 import type { Part } from './project.ts';
@@ -13,7 +13,7 @@ export const usersOf = (parts: readonly Part[], id: string): string[] =>
       case 'material':
         return part.body.shader === id || Object.values(part.body.made ?? {}).includes(id) ? [part.name] : [];
       case 'texture':
-        return texturesIn(part.body.steps).includes(id) ? [part.name] : [];
+        return partsIn(part.body.steps).includes(id) ? [part.name] : [];
       case 'stage':
         return [part.body.script, ...(part.body.alsoPlays ?? [])].includes(id) ||
           materialsOn(part.body).has(id)

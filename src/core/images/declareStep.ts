@@ -1,3 +1,4 @@
+import type { Mesh } from '../meshes/mesh.ts';
 import type { Image } from './image.ts';
 
 /** What an image step is told: a number or several, one of some words, a switch, a curve or a gradient, another texture or a picture. */
@@ -28,7 +29,12 @@ export type Argument =
     }
   | { readonly kind: 'flag'; readonly start: boolean; readonly about: string }
   | { readonly kind: 'curve' | 'gradient'; readonly start: readonly number[]; readonly about: string }
-  | { readonly kind: 'texture' | 'picture'; readonly about: string };
+  /** By a word: a texture’s id, a picture’s SHA-256, a shader’s or material’s id and maybe a strand’s, a set’s id and a prop’s. */
+  | { readonly kind: WordKind; readonly about: string };
+
+/** What is named by a word that is no choice. */
+export const WORD_KINDS = ['texture', 'picture', 'surface', 'prop'] as const;
+export type WordKind = (typeof WORD_KINDS)[number];
 
 /** What is told of a step: numbers by their names, and words (choices, ids of textures, pictures by their SHA-256). */
 export interface Told {
@@ -45,6 +51,11 @@ export interface Around {
   /** Pictures and textures that are told by name. @throws Error that says which is not there */
   readonly picture: (sha: string) => Image;
   readonly texture: (id: string) => Image;
+  /** What a shader or a strand of one is over the square of uv, so many pixels, at a time in seconds. */
+  readonly surface: (word: string, size: readonly [number, number], time: number) => Image;
+  readonly mesh: (word: string) => Mesh;
+  /** Told how much of a long step is done, from 0 to 1. */
+  readonly progress: (share: number) => void;
 }
 
 /** What a step reads of what it is told: what is not told is as it starts. */

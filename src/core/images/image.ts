@@ -13,6 +13,12 @@ export const blank = (width: number, height: number): Image => ({
   ...{ width, height, data: new Float32Array(width * height * CHANNELS) },
 });
 
+/** Pixels of what is so much smaller than the whole. */
+export const sizeOf = (whole: readonly [number, number], scale: number): readonly [number, number] => [
+  Math.max(Math.round(whole[0] * scale), 1),
+  Math.max(Math.round(whole[1] * scale), 1),
+];
+
 /** A picture made pixel by pixel. @param at writes four numbers of the pixel at a column and a row */
 export const drawn = (
   width: number,

@@ -7,7 +7,7 @@ import { parsePart } from '../document/parsePart.ts';
 import { encodePng } from './encodePng.ts';
 import { CHANNELS, drawn, greyOf, planeOf, type Image } from './image.ts';
 import { IMAGE_STEPS } from './imageSteps.ts';
-import { createMaker, digestOf, type Recipe, type RecipeStep } from './makeTexture.ts';
+import { createMaker, digestOf, type Recipe, type RecipeStep, type Sources } from './makeTexture.ts';
 import { seamFigure, seamOf } from './seams.ts';
 import { distances } from './steps/spatial.ts';
 
@@ -31,6 +31,13 @@ const PICTURE = stepOf('picture', {}, { picture: 'p', holds: 'numbers' });
 const recipe = (steps: readonly RecipeStep[], more: Partial<Recipe> = {}): Recipe => ({
   ...{ name: 'T', size: [WIDTH, HEIGHT], repeats: [true, true], steps, ...more },
 });
+/** Nothing but pictures. */
+const only = (picture: (sha: string) => Image): Sources => {
+  const none = () => {
+    throw new Error('There is none.');
+  };
+  return { picture, surface: none, mesh: none };
+};
 /** What steps make of a picture. */
 const made = (
   image: Image,
@@ -44,7 +51,10 @@ const made = (
       (name) => [name, recipe([stepOf('picture', {}, { picture: name, holds: 'numbers' })])] as const,
     ),
   ]);
-  return createMaker(recipes, (sha) => others[sha] ?? image).image('t');
+  return createMaker(
+    recipes,
+    only((sha) => others[sha] ?? image),
+  ).image('t');
 };
 const at = ({ width, data }: Image, x: number, y: number, c = 0): number =>
   data[(y * width + x) * CHANNELS + c]!;
@@ -178,7 +188,7 @@ test('what is healed shows no more at its edges than inside, by each way; noise 
   for (const by of ['gradient', 'value', 'worley', 'borders']) {
     const noise = createMaker(
       new Map([['n', recipe([stepOf('noise', { cells: [5], octaves: [3] }, { by })], { size: [96, 96] })]]),
-      () => speckled,
+      only(() => speckled),
     ).image('n');
     const { across, inside } = seamOf(noise);
     for (const i of [0, 1])
@@ -265,7 +275,10 @@ test('what cannot be made is said at its step, and what was before it is kept', 
     ['d', recipe([stepOf('picture')])],
     ['e', recipe([PICTURE, stepOf('straighten', { corners: [0, 0, 1, 0, 0.5, 0, 0.2, 0] })])],
   ]);
-  const maker = createMaker(recipes, () => speckled);
+  const maker = createMaker(
+    recipes,
+    only(() => speckled),
+  );
   const said = (id: string) => maker.steps(id).map(({ mistake }) => mistake);
   assert.match(said('a')[0]!, /It would be made of itself: A → B → A/);
   const wrong = said('c');
@@ -341,5 +354,5 @@ test('a texture’s document is refused where it says what no step takes', () =>
     [{ steps: [...step({}).steps, ...step({}).steps] }, /Two steps have the id/],
   ] as const)
     assert.match(why(change) ?? 'taken', said);
-  assert.equal(IMAGE_STEPS.size, 31);
+  assert.equal(IMAGE_STEPS.size, 33);
 });

@@ -1,5 +1,6 @@
 import { createDigest } from '../numbers/digest.ts';
-import { givenOf, type Argument } from './declareStep.ts';
+import type { Mesh } from '../meshes/mesh.ts';
+import { givenOf, type Argument, type WordKind } from './declareStep.ts';
 import { blank, type Image } from './image.ts';
 import { IMAGE_STEPS } from './imageSteps.ts';
 
@@ -18,6 +19,25 @@ export interface Recipe {
   /** Whether it comes round, across and down. */
   readonly repeats: readonly [boolean, boolean];
   readonly steps: readonly RecipeStep[];
+  /** What shaders, materials and props that its steps name are now, by the words that name them. */
+  readonly reads?: ReadonlyMap<string, Reading>;
+}
+/** What stands behind a word that names a surface or a prop. */
+export interface Reading {
+  /** Tells it apart: another where what is named was changed. */
+  readonly is: string;
+  /** The textures that a material reads, by which a texture could come to be made of itself. */
+  readonly textures: readonly string[];
+  /** Pictures and meshes that have to be brought first, by their SHA-256. */
+  readonly brings: readonly { readonly what: 'picture' | 'heights' | 'mesh'; readonly blob: string }[];
+}
+/** Where steps have from what is not made of steps. Each throws an Error that says what is not there. */
+export interface Sources {
+  readonly picture: (sha: string) => Image;
+  readonly surface: (word: string, size: readonly [number, number], time: number) => Image;
+  readonly mesh: (word: string) => Mesh;
+  /** Told how much of a texture is made, from 0 to 1. */
+  readonly progress?: (share: number) => void;
 }
 
 /** What a step came to; where it could not be made, what was before it, and why. */
@@ -30,23 +50,23 @@ export interface MadeStep {
 /** More pixels than this are not made. */
 export const MOST_PIXELS = 4096 * 4096;
 
-/** The steps of a kind that name other textures. */
-export const texturesIn = (steps: readonly RecipeStep[]): readonly string[] =>
-  steps.flatMap(({ step, words, off }) =>
-    off
-      ? []
-      : Object.entries(IMAGE_STEPS.get(step)?.arguments ?? {}).flatMap(
-          ([name, argument]: [string, Argument]) =>
-            argument.kind === 'texture' && words[name] ? [words[name]] : [],
-        ),
+/** The words of a kind in steps. */
+export const wordsIn = (
+  { step, words }: Pick<RecipeStep, 'step' | 'words'>,
+  ...kinds: readonly WordKind[]
+): readonly string[] =>
+  Object.entries(IMAGE_STEPS.get(step)?.arguments ?? {}).flatMap(([name, { kind }]: [string, Argument]) =>
+    (kinds as readonly string[]).includes(kind) && words[name] ? [words[name]] : [],
   );
+/** The textures that steps name. */
+export const texturesIn = (steps: readonly RecipeStep[]): readonly string[] =>
+  steps.flatMap((each) => (each.off ? [] : wordsIn(each, 'texture')));
 /** The pictures that steps name, by their SHA-256. */
 export const picturesIn = (steps: readonly RecipeStep[]): readonly string[] =>
-  steps.flatMap(({ step, words }) =>
-    Object.entries(IMAGE_STEPS.get(step)?.arguments ?? {}).flatMap(([name, argument]: [string, Argument]) =>
-      argument.kind === 'picture' && words[name] ? [words[name]] : [],
-    ),
-  );
+  steps.flatMap((each) => wordsIn(each, 'picture'));
+/** The parts that steps name: textures, shaders, materials, and the sets of props. */
+export const partsIn = (steps: readonly RecipeStep[]): readonly string[] =>
+  steps.flatMap((each) => wordsIn(each, 'texture', 'surface', 'prop').map((word) => word.split(' ')[0]!));
 
 /** What makes textures brings pictures, which have been read, and remembers what it made. */
 export interface Maker {
@@ -58,17 +78,21 @@ export interface Maker {
 
 /**
  * Makes textures from recipes: the same recipes and pictures always give the same numbers.
- * @param picture a picture that was brought. Throws where it is not there
  * @param most images it remembers
  */
 export const createMaker = (
   recipes: ReadonlyMap<string, Recipe>,
-  picture: (sha: string) => Image,
+  sources: Sources,
   most = 256,
   known = new Map<string, MadeStep>(),
 ): Maker => {
   const underWay: string[] = [];
 
+  /** What a step reads besides what is before it. */
+  const readBy = (step: RecipeStep, reads: Recipe['reads']): readonly unknown[] => [
+    texturesIn([step]).map(keyOf),
+    wordsIn(step, 'surface', 'prop').map((word) => reads?.get(word)?.is),
+  ];
   /** What tells a texture apart, with all that it is made of. */
   const keyOf = (id: string): string => {
     const recipe = recipes.get(id);
@@ -78,7 +102,7 @@ export const createMaker = (
       recipe.size,
       recipe.repeats,
       recipe.steps,
-      texturesIn(recipe.steps).map(keyOf),
+      recipe.steps.map((each) => readBy(each, recipe.reads)),
     ]);
     underWay.pop();
     return made;
@@ -89,14 +113,17 @@ export const createMaker = (
     if (known.size > most) known.delete(known.keys().next().value!);
   };
 
+  /** @throws Error where a texture is being made already */
+  const refuseCircle = (id: string): void => {
+    if (!underWay.includes(id)) return;
+    const names = [...underWay.slice(underWay.indexOf(id)), id].map((each) => recipes.get(each)?.name);
+    throw new Error(`It would be made of itself: ${names.join(' → ')}.`);
+  };
   const imageOf = (id: string, scale: number): Image => {
     const recipe = recipes.get(id);
     if (!id) throw new Error('No texture is chosen here.');
     if (!recipe) throw new Error('The texture that this reads was deleted.');
-    if (underWay.includes(id)) {
-      const names = [...underWay.slice(underWay.indexOf(id)), id].map((each) => recipes.get(each)?.name);
-      throw new Error(`It would be made of itself: ${names.join(' → ')}.`);
-    }
+    refuseCircle(id);
     const made = stepsOf(id, scale);
     const wrong = made.find(({ mistake }) => mistake !== null);
     if (wrong) throw new Error(`${recipe.name} cannot be made: ${wrong.mistake}`);
@@ -112,10 +139,14 @@ export const createMaker = (
     try {
       let [image, before] = [blank(1, 1), `${recipe.size} ${recipe.repeats} ${scale}`];
       let isBegun = false;
-      return recipe.steps.map((told): MadeStep => {
+      // How far it is, of the texture that was asked for.
+      const progress = (done: number): void => {
+        if (underWay.length === 1) sources.progress?.(done / recipe.steps.length);
+      };
+      return recipe.steps.map((told, place): MadeStep => {
         const step = IMAGE_STEPS.get(told.step);
         if (told.off) return { id: told.id, image, mistake: null };
-        const key = `${before} ${JSON.stringify([told.step, told.numbers, told.words, texturesIn([told]).map(keyOf)])}`;
+        const key = `${before} ${JSON.stringify([told.step, told.numbers, told.words, readBy(told, recipe.reads)])}`;
         before = key;
         const found = known.get(key);
         const made = ((): MadeStep => {
@@ -124,7 +155,7 @@ export const createMaker = (
             if (!step) throw new Error(`There is no image step “${told.step}”.`);
             if (!isBegun && !step.isSource)
               throw new Error(
-                `${step.name} changes a picture, and there is none before it: begin with ${sources()}.`,
+                `${step.name} changes a picture, and there is none before it: begin with ${sourceNames()}.`,
               );
             if (isBegun && step.isSource)
               throw new Error(
@@ -132,8 +163,13 @@ export const createMaker = (
               );
             const given = givenOf(step, told, { scale });
             const next = step.make(image, given, {
-              ...{ size: recipe.size, scale, wraps: recipe.repeats, picture },
+              ...{ size: recipe.size, scale, wraps: recipe.repeats, picture: sources.picture },
               texture: (other) => imageOf(other, scale),
+              surface: (word, ...rest) => {
+                recipe.reads?.get(word)?.textures.forEach(refuseCircle);
+                return sources.surface(word, ...rest);
+              },
+              ...{ mesh: sources.mesh, progress: (share) => progress(place + share) },
             });
             if (next.width * next.height > MOST_PIXELS)
               throw new Error(
@@ -148,6 +184,7 @@ export const createMaker = (
         if (!found && made.mistake === null) remember(key, made);
         if (made.mistake === null) isBegun = true;
         image = made.image;
+        progress(place + 1);
         return made;
       });
     } finally {
@@ -157,7 +194,7 @@ export const createMaker = (
   return { steps: (id, scale = 1) => stepsOf(id, scale), image: (id, scale = 1) => imageOf(id, scale) };
 };
 
-const sources = (): string =>
+const sourceNames = (): string =>
   [...IMAGE_STEPS.values()].flatMap(({ name, isSource }) => (isSource ? [name] : [])).join(', ');
 
 /** What tells how a texture is made now, with all that it is made of: the same for the same recipe. */
@@ -167,7 +204,12 @@ export const digestOf = (id: string, recipes: ReadonlyMap<string, Recipe>): stri
     const recipe = recipes.get(one);
     if (!recipe || seen.has(one)) return one;
     seen.add(one);
-    return [recipe.size, recipe.repeats, recipe.steps, texturesIn(recipe.steps).map(told)];
+    const named = recipe.steps.flatMap((step) => wordsIn(step, 'surface', 'prop'));
+    return [
+      ...[recipe.size, recipe.repeats, recipe.steps, texturesIn(recipe.steps).map(told)],
+      // What names nothing else is told as it always was.
+      ...(named.length ? [named.map((word) => recipe.reads?.get(word)?.is)] : []),
+    ];
   };
   const digest = createDigest();
   digest.word(JSON.stringify(told(id)));

@@ -61,8 +61,8 @@ test('heights that are cut short are told; a relief names its picture by its SHA
     return r.problems.map(({ path, message }) => `${path}: ${message}`);
   };
   assert.deepEqual(problems(SHA), []);
-  assert.match(problems('hills.png')[0]!, /mesh\.picture: A picture is named by the 64 hex digits/);
-  assert.deepEqual(problems('hills.png', 'relief', true), []);
+  assert.match(problems('hill-heights.png')[0]!, /mesh\.picture: A picture is named by the 64 hex digits/);
+  assert.deepEqual(problems('hill-heights.png', 'relief', true), []);
   assert.match(problems('hills.hdr', 'relief', true)[0]!, /such as order\.png/);
   assert.match(problems(SHA, 'floor')[0]!, /picture/);
 });

@@ -10,6 +10,8 @@ export interface BakeSetup {
   readonly height: number;
   readonly parameters: ReadonlyMap<string, readonly number[]>;
   readonly pictures: ReadonlyMap<string, Picture>;
+  /** Seconds that have passed; none where it is not told. */
+  readonly time?: number;
   /** Told what share is done, from 0 to 1. */
   readonly onProgress?: (share: number) => void;
 }
@@ -30,7 +32,7 @@ const STRIP = 16;
  * @throws Error naming an input that a flat card does not have, or code that runs only on the graphics card
  */
 export const bakeValue = (value: Value, setup: BakeSetup): Baked => {
-  const { width, height, parameters, pictures, onProgress } = setup;
+  const { width, height, parameters, pictures, time = 0, onProgress } = setup;
   const run = prepare([value]);
   const components = componentsOf(value.type);
   const channels = components === 1 ? 1 : components === 4 ? 4 : 3;
@@ -65,7 +67,7 @@ export const bakeValue = (value: Value, setup: BakeSetup): Baked => {
           viewNormal: [0, 0, 1],
           vertexColor: [1, 1, 1, 1],
           frontFacing: [1],
-          time: [0],
+          time: [time],
           timeStep: [1 / 60],
         },
         ...{

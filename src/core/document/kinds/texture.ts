@@ -1,4 +1,4 @@
-import type { Argument } from '../../images/declareStep.ts';
+import { WORD_KINDS, type Argument } from '../../images/declareStep.ts';
 import { HOLDS } from '../../images/encodePng.ts';
 import { IMAGE_STEPS } from '../../images/imageSteps.ts';
 import { MOST_PIXELS } from '../../images/makeTexture.ts';
@@ -31,7 +31,10 @@ const imageStep = object({
     {},
   ),
   words: standing(
-    told(mapOf(text(120)), 'Choices, ids of other textures, and pictures by their SHA-256.'),
+    told(
+      mapOf(text(200)),
+      'Choices, ids of other textures, pictures by their SHA-256, “shader strand” and “set prop” by their ids.',
+    ),
     {},
   ),
   off: optional(told(flag, 'Left out.')),
@@ -63,13 +66,17 @@ export const texture = documentKind({
       told(oneOf(HOLDS), 'Colour is written by sRGB’s curve; numbers and directions as they are.'),
       'color',
     ),
+    bits: optional(
+      told(number, 'How finely each number is kept when it is baked: 8 or 16; 8 where it is not told.'),
+    ),
     steps: list(imageStep, MOST_IMAGE_STEPS),
     bakedOf: optional(told(text(16), 'What tells how it was made when it was baked last.')),
     baked: optional(
       told(picture, 'What it came to when it was baked last; the materials that read it read this.'),
     ),
   },
-  check: (r, { size, repeats, steps }) => {
+  check: (r, { size, repeats, bits = 8, steps }) => {
+    if (bits !== 8 && bits !== 16) r.problem('bits', `This should be 8 or 16, and is ${bits}.`);
     size.forEach((x, i) => {
       if (!(Number.isInteger(x) && x >= 1 && x <= 8192))
         r.problem(`size[${i}]`, `A texture is 1 to 8192 whole pixels each way; this says ${x}.`);
@@ -90,7 +97,7 @@ export const texture = documentKind({
       }
       for (const [name, word] of Object.entries(each.words)) {
         const argument = step.arguments[name];
-        if (!argument || !('kind' in argument) || !['choice', 'texture', 'picture'].includes(argument.kind))
+        if (!argument || !('kind' in argument) || !['choice', ...WORD_KINDS].includes(argument.kind))
           r.problem(`${path}.words.${name}`, 'This step has no such argument in words.');
         else if (argument.kind === 'choice' && !argument.options.includes(word))
           r.problem(

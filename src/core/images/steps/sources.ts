@@ -2,7 +2,7 @@ import { gradientAt } from '../../numbers/curve.ts';
 import { hashOf } from '../../numbers/chance.ts';
 import { declareStep } from '../declareStep.ts';
 import { toLinear } from '../../numbers/colour.ts';
-import { drawn, greyOf, mapped } from '../image.ts';
+import { drawn, greyOf, mapped, sizeOf } from '../image.ts';
 import { resampled } from './sizes.ts';
 
 /** Chance of a cell of a grid that comes round after so many cells, from 0 to 1. */
@@ -84,10 +84,7 @@ export const noise = declareStep({
     },
   },
   make: (_, given, { size, scale }) => {
-    const [width, height] = [
-      Math.max(Math.round(size[0] * scale), 1),
-      Math.max(Math.round(size[1] * scale), 1),
-    ];
+    const [width, height] = sizeOf(size, scale);
     const by = given.word('by');
     const [cells, octaves, gain] = [given.number('cells'), given.number('octaves'), given.number('gain')];
     const seed = given.number('seed');
@@ -126,10 +123,7 @@ export const ramp = declareStep({
     gradient: { kind: 'gradient', start: [0, 0, 0, 0, 1, 1, 1, 1], about: 'From its beginning to its end.' },
   },
   make: (_, given, { size, scale }) => {
-    const [width, height] = [
-      Math.max(Math.round(size[0] * scale), 1),
-      Math.max(Math.round(size[1] * scale), 1),
-    ];
+    const [width, height] = sizeOf(size, scale);
     const [along, stops] = [given.word('along'), given.numbers('gradient')];
     return drawn(width, height, (x, y, to, at) => {
       const [u, v] = [(x + 0.5) / width, 1 - (y + 0.5) / height];
@@ -163,10 +157,7 @@ export const fill = declareStep({
   },
   make: (_, given, { size, scale }) => {
     const value = given.numbers('value');
-    const [width, height] = [
-      Math.max(Math.round(size[0] * scale), 1),
-      Math.max(Math.round(size[1] * scale), 1),
-    ];
+    const [width, height] = sizeOf(size, scale);
     return drawn(width, height, (_x, _y, to, at) => to.set(value, at));
   },
 });
@@ -187,10 +178,7 @@ export const picture = declareStep({
     if (!sha) throw new Error('No picture is chosen yet.');
     const brought = bring(sha);
     const linear = given.word('holds') === 'color' ? mapped(brought, toLinear) : brought;
-    const size = [
-      Math.max(Math.round(brought.width * scale), 1),
-      Math.max(Math.round(brought.height * scale), 1),
-    ] as const;
+    const size = sizeOf([brought.width, brought.height], scale);
     return scale === 1 ? linear : resampled(linear, size, [false, false]);
   },
 });
@@ -201,4 +189,22 @@ export const texture = declareStep({
   isSource: true,
   arguments: { texture: { kind: 'texture', about: 'Which one.' } },
   make: (_, given, around) => around.texture(given.word('texture')),
+});
+
+export const shader = declareStep({
+  name: 'shader',
+  summary: 'What a shader, or a strand of one, is over the square of uv.',
+  isSource: true,
+  arguments: {
+    of: {
+      kind: 'surface',
+      about: 'A shader as it starts or as a material has it; all it shows, or a strand.',
+    },
+    time: { kind: 'number', start: 0, least: 0, most: 3600, about: 'Seconds that have passed.' },
+  },
+  make: (_, given, { size, scale, surface }) => {
+    const word = given.word('of');
+    if (!word) throw new Error('No shader is chosen yet.');
+    return surface(word, sizeOf(size, scale), given.number('time'));
+  },
 });

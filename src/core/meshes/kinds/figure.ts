@@ -48,6 +48,8 @@ export const figure = meshKind({
       const [x, , z] = v === 0 ? [way[0] * FOOT, 0, way[1] * FOOT] : found;
       return { at: [x * height, v * height, z * height], normal: outOf(found) };
     });
-    return joined([lid(divisions[0], FOOT * height, 0, -1), side]);
+    const sole = lid(divisions[0], FOOT * height, 0, -1);
+    // Its sole is as the hem: no part of a map that is laid out over the figure is taken up by it.
+    return joined([{ ...sole, uvs: sole.uvs.map((x, i) => (i % 2 ? 0 : x)) }, side]);
   },
 });

@@ -10,6 +10,8 @@
   import { keepBlob } from '../keepBlob.ts';
   import type { Session } from '../state/session.svelte.ts';
   import type { Making } from './making.svelte.ts';
+  import PropField from './PropField.svelte';
+  import SurfaceField from './SurfaceField.svelte';
 
   /** What the step in hand is told. */
   interface Props {
@@ -114,6 +116,14 @@
         {/if}
         {#each others as each (each.id)}<option value={each.id}>{each.name}</option>{/each}
       </select>
+    {:else if argument.kind === 'surface' || argument.kind === 'prop'}
+      {@const Field = argument.kind === 'surface' ? SurfaceField : PropField}
+      <Field
+        {session}
+        label="{step.step} {name}"
+        value={step.words[name] ?? ''}
+        onchange={(word) => putWord(name, word)}
+      />
     {:else}
       <label class="flex cursor-pointer items-center gap-2 text-second hover:text-ink">
         {#if step.words[name]}<img

@@ -145,6 +145,16 @@
     >
       {#each HOLDS as each (each)}<option value={each}>{each === 'color' ? 'colour' : each}</option>{/each}
     </select>
+    <span class="text-second">kept as</span>
+    <select
+      class="justify-self-start bg-transparent font-semibold"
+      aria-label="How finely {texture.name} is kept"
+      value={String(texture.body.bits ?? 8)}
+      onchange={(event) => put('Change its bits', { bits: Number(event.currentTarget.value) })}
+    >
+      <option value="8">8 bit</option>
+      <option value="16">16 bit</option>
+    </select>
     <span class="text-second">repeats</span>
     <div class="flex gap-3">
       {#each ['across', 'down'] as word, i (word)}
@@ -168,9 +178,12 @@
   </p>
   <div class="mt-2 flex flex-wrap gap-2">
     {#if making.baking === texture.id}
-      <button class="btn" onclick={making.cancel}>Cancel</button><span class="self-center text-second"
-        >baking…</span
-      >
+      <button class="btn" onclick={making.cancel}>Cancel</button><progress
+        class="w-24 self-center accent-ink"
+        max="1"
+        value={making.progress}
+        aria-label="How much of {texture.name} is baked"
+      ></progress>
     {:else}
       <button
         class="btn"

@@ -1,6 +1,7 @@
 import { toast } from 'svelte-sonner';
 import { untrack } from 'svelte';
-import { digestOf, texturesIn, type Recipe } from '#core/images/makeTexture.ts';
+import { recipesOf, shownBy } from '#core/document/recipes.ts';
+import { digestOf, texturesIn, wordsIn } from '#core/images/makeTexture.ts';
 import type { Seam } from '#core/images/seams.ts';
 import type { PartOf } from '#core/document/project.ts';
 import { bakedChanges } from '#core/edits/textureEdits.ts';
@@ -20,16 +21,13 @@ export interface Preview {
   readonly longest: number;
 }
 
-const recipeOf = ({ name, body: { size, repeats, steps } }: Texture): Recipe => ({
-  ...{ name, size, steps },
-  repeats: [repeats[0] ?? true, repeats[1] ?? true],
-});
-
 /** Makes textures in a worker: small ones of all steps while they are worked on, whole ones when they are baked. */
 export const createMaking = (session: Session) => {
   let previews = $state.raw<ReadonlyMap<string, Preview>>(new Map());
   /** The texture that is being baked. */
   let baking = $state<string | null>(null);
+  /** How much of it is made. */
+  let progress = $state(0);
   let worker: Worker | null = null;
   let asks = 0;
   /** Textures whose previews are old, and what is being asked for. */
@@ -37,13 +35,17 @@ export const createMaking = (session: Session) => {
   let asked: { readonly id: string; readonly ask: number; readonly longest: number } | null = null;
   let waiting: { readonly ask: number; readonly done: (made: FromTextureMaker) => void } | null = null;
 
-  const recipes = $derived(new Map(session.textures.map((each) => [each.id, recipeOf(each)])));
+  const recipes = $derived(recipesOf(session.parts));
   const digests = $derived(new Map(session.textures.map(({ id }) => [id, digestOf(id, recipes)])));
 
   const post = (message: ToTextureMaker) => worker?.postMessage(message);
   const start = () => {
     worker = new Worker(new URL('../../../workers/texture.worker.ts', import.meta.url), { type: 'module' });
     worker.onmessage = ({ data }: MessageEvent<FromTextureMaker>) => {
+      if (data.type === 'progress') {
+        if (data.ask === waiting?.ask) progress = data.share;
+        return;
+      }
       if (waiting && data.ask === waiting.ask) {
         waiting.done(data);
         waiting = null;
@@ -64,7 +66,20 @@ export const createMaking = (session: Session) => {
     };
     know();
   };
-  const know = () => post({ type: 'know', recipes: structuredClone([...recipes]) });
+  /** What the steps of textures name besides textures, with what that stands on. */
+  const named = () => {
+    const all = new Map(session.parts.map((each) => [each.id, each]));
+    const steps = session.textures.flatMap(({ body }) => body.steps);
+    const ids = (kind: 'surface' | 'prop') =>
+      new Set(steps.flatMap((step) => wordsIn(step, kind)).map((word) => word.split(' ')[0]!));
+    return [
+      ...new Set([
+        ...[...ids('surface')].flatMap((id) => shownBy(all, id)),
+        ...[...ids('prop')].flatMap((id) => all.get(id) ?? []),
+      ]),
+    ];
+  };
+  const know = () => post({ type: 'know', recipes: [...recipes], parts: named() });
   const end = () => {
     worker?.terminate();
     worker = null;
@@ -110,6 +125,7 @@ export const createMaking = (session: Session) => {
     new Promise((resolve, reject) => {
       if (!worker) start();
       know();
+      progress = 0;
       const ask = (asks += 1);
       waiting = {
         ask,
@@ -128,6 +144,9 @@ export const createMaking = (session: Session) => {
     get baking() {
       return baking;
     },
+    get progress() {
+      return progress;
+    },
     /** Whether a texture is not what its materials read. */
     isStale: ({ id, body }: Texture): boolean => body.bakedOf !== digests.get(id),
     /** Bakes a texture at its whole size: it and the materials that read it have the new picture. */
@@ -136,7 +155,7 @@ export const createMaking = (session: Session) => {
       baking = texture.id;
       const of = digests.get(texture.id)!;
       try {
-        const { png, milliseconds } = await make(texture, 8);
+        const { png, milliseconds } = await make(texture, texture.body.bits === 16 ? 16 : 8);
         const sha = await keepBlob(png, texture.name);
         const now = session.textures.find(({ id }) => id === texture.id);
         if (baking !== texture.id || !now) return;

@@ -1,0 +1,82 @@
+import { wordsIn, type Reading, type Recipe } from '../images/makeTexture.ts';
+import { broughtFor } from '../meshes/makeMesh.ts';
+import { createDigest } from '../numbers/digest.ts';
+import { motifsIn } from './motif.ts';
+import type { Part, PartOf } from './project.ts';
+
+/** A part without the revision that a server counts. */
+type Known = Pick<Part, 'id' | 'kind' | 'name' | 'body'>;
+type Parts = ReadonlyMap<string, Known>;
+
+const digests = new WeakMap<object, string>();
+/** What tells a document apart; reckoned once, since documents are never written to. */
+const digestOf = (body: object): string => {
+  const found = digests.get(body);
+  if (found !== undefined) return found;
+  const digest = createDigest();
+  digest.word(JSON.stringify(body));
+  digests.set(body, digest.text());
+  return digest.text();
+};
+
+/** A shader or material and all that tells what it shows. */
+export const shownBy = (parts: Parts, id: string): readonly Known[] => {
+  const found = new Map<string, Known>();
+  const visit = (each: string): void => {
+    const part = parts.get(each) as Part | undefined;
+    if (!part || found.has(each)) return;
+    found.set(each, part);
+    if (part.kind === 'material') visit(part.body.shader);
+    if (part.kind === 'shader' || part.kind === 'motif') motifsIn(part.body.strands).forEach(visit);
+  };
+  visit(id);
+  for (const part of parts.values()) if (part.kind === 'shared' && found.size) found.set(part.id, part);
+  return [...found.values()];
+};
+
+const surfaceReading = (parts: Parts, word: string): Reading => {
+  const [id = ''] = word.split(' ');
+  const known = shownBy(parts, id);
+  const material = parts.get(id) as Part | undefined;
+  const [pictures, made] =
+    material?.kind === 'material' ? [material.body.pictures ?? {}, material.body.made ?? {}] : [{}, {}];
+  return {
+    is: known.map(({ id: each, body }) => `${each} ${digestOf(body)}`).join(' '),
+    textures: Object.values(made),
+    brings: Object.values(pictures).map((blob) => ({ what: 'picture', blob })),
+  };
+};
+
+/** A prop that a word names by its set’s id and its own. */
+export const propNamed = (parts: Parts, word: string) => {
+  const [set = '', id = ''] = word.split(' ');
+  const stage = parts.get(set) as PartOf<'stage'> | undefined;
+  return stage?.kind === 'stage' ? stage.body.props.find((each) => each.id === id) : undefined;
+};
+
+const propReading = (parts: Parts, word: string): Reading => {
+  const prop = propNamed(parts, word);
+  const brought = prop && broughtFor(prop.mesh);
+  return {
+    ...{ is: prop ? JSON.stringify(prop.mesh) : '', textures: [] },
+    brings: brought ? [{ what: brought.what, blob: brought.blob }] : [],
+  };
+};
+
+/** How each texture of a project is made, with what its steps name besides textures as that is now. */
+export const recipesOf = (all: Iterable<Known>): ReadonlyMap<string, Recipe> => {
+  const parts: Parts = new Map([...all].map((each) => [each.id, each]));
+  const textures = [...parts.values()].flatMap((each) =>
+    (each as Part).kind === 'texture' ? [each as PartOf<'texture'>] : [],
+  );
+  return new Map(
+    textures.map(({ id, name, body: { size, repeats, steps } }) => {
+      const words = (kind: 'surface' | 'prop') => steps.flatMap((step) => wordsIn(step, kind));
+      const reads = new Map([
+        ...words('surface').map((word) => [word, surfaceReading(parts, word)] as const),
+        ...words('prop').map((word) => [word, propReading(parts, word)] as const),
+      ]);
+      return [id, { name, size, repeats: [repeats[0] ?? true, repeats[1] ?? true], steps, reads }];
+    }),
+  );
+};

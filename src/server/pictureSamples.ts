@@ -1,0 +1,50 @@
+import sharp from 'sharp';
+
+type Bytes = string | Uint8Array;
+interface Samples<Kept> {
+  readonly width: number;
+  readonly height: number;
+  readonly samples: Kept;
+}
+
+const isDeep = async (picture: Bytes): Promise<boolean> =>
+  (await sharp(picture).metadata()).depth === 'ushort';
+
+/**
+ * Red, green, blue and alpha of each pixel of a picture, its bytes or its file, in rows from the top: 16 bits where it has
+ * as many, else 8; of whatever colour space it is, as sRGB has it.
+ */
+export const pictureSamples = async (picture: Bytes): Promise<Samples<Uint8Array | Uint16Array>> => {
+  const deep = await isDeep(picture);
+  const { data, info } = await sharp(picture)
+    .toColourspace(deep ? 'rgb16' : 'srgb')
+    .ensureAlpha()
+    .raw({ depth: deep ? 'ushort' : 'uchar' })
+    .toBuffer({ resolveWithObject: true });
+  const { width, height } = info;
+  return {
+    ...{ width, height },
+    samples: deep ? new Uint16Array(data.buffer, data.byteOffset, data.byteLength / 2) : data,
+  };
+};
+
+/** More samples than this are made fewer: a mesh has no use for them. */
+const MOST_HEIGHTS = 2048;
+
+/** A picture’s first channel in 16 bits, unconverted. */
+export const heightSamples = async (picture: Bytes): Promise<Samples<Uint16Array>> => {
+  const deep = await isDeep(picture);
+  const { data, info } = await sharp(picture)
+    .toColourspace(deep ? 'rgb16' : 'srgb')
+    .extractChannel(0)
+    .resize(MOST_HEIGHTS, MOST_HEIGHTS, { fit: 'inside', withoutEnlargement: true })
+    .raw({ depth: deep ? 'ushort' : 'uchar' })
+    .toBuffer({ resolveWithObject: true });
+  const { width, height } = info;
+  return {
+    ...{ width, height },
+    samples: Uint16Array.from({ length: width * height }, (_, i) =>
+      deep ? data.readUInt16LE(i * 2) : data[i]! * 257,
+    ),
+  };
+};
