@@ -3,7 +3,7 @@ import { basename, dirname, join } from 'node:path';
 import { Refusal } from './command.ts';
 import { readDocument, type ReadDocument } from './readDocument.ts';
 
-const DOCUMENT = /\.(shader|material|motif|stage|script|take|shared)\.json$|\.script\.js$/;
+const DOCUMENT = /\.(shader|material|motif|texture|stage|script|take|shared)\.json$|\.script\.js$/;
 
 /** The files a path stands for: itself, or every document in a folder and the folders in it. @throws Refusal */
 export const filesAt = (path: string, wanted: RegExp = DOCUMENT): readonly string[] => {

@@ -34,6 +34,19 @@ test('a folder is checked whole: what documents name beside them, fields nobody 
     writeFileSync(join(home, name), typeof content === 'string' ? content : JSON.stringify(content, null, 1));
   put('ember.shader.json', JSON.parse(veil('new', 'shader').out));
   put('a.material.json', { format: 'wicked-veil/material', version: 1, shader: 'embre', values: {} });
+  put('moss.texture.json', {
+    ...{ format: 'wicked-veil/texture', version: 1, size: [4, 4] },
+    steps: [
+      { id: 'a', step: 'shader', words: { of: 'ember gone' } },
+      { id: 'b', step: 'mix', words: { other: 'lichen' } },
+      { id: 'c', step: 'meshMap', words: { of: 'crypt urn' } },
+    ],
+  });
+  const made = veil('check', join(home, 'moss.texture.json'));
+  assert.equal(made.status, 1);
+  assert.match(made.err, /moss\.texture\.json:\d+: .*“ember” has no strand with the id “gone”/);
+  assert.match(made.err, /no texture “lichen” beside this/);
+  assert.match(made.err, /no set “crypt” beside this that has a prop with the id “urn”/);
   put('b.material.json', {
     ...{ format: 'wicked-veil/material', version: 1, shader: 'ember' },
     ...{ values: { glow: [1] }, pictures: { map: 'map.png' } },

@@ -30,7 +30,9 @@ test('a texture is made of steps, seen, renamed, copied, baked, read by a materi
 }) => {
   await openCurtain(page);
   await page.getByRole('tab', { name: 'Textures' }).click();
-  await expect(page.getByText('No texture yet. A texture is a row')).toBeVisible();
+  // What the playhouse came with was baked from what its textures are.
+  await expect(page.locator('[data-texture="Seep masks"]')).toBeVisible();
+  await expect(page.getByText('changed since it was baked')).toHaveCount(0);
   await page.getByRole('button', { name: 'Add texture' }).click();
   const row = page.locator('[data-texture="Texture"]');
   await row.press('F2');
@@ -99,9 +101,39 @@ test('a texture is made of steps, seen, renamed, copied, baked, read by a materi
   });
   // Deleted, what it came to last is still read.
   await page.locator('[data-texture="shimmer"]').press('Delete');
-  await expect(page.getByText('No texture yet. A texture is a row')).toBeVisible();
+  await expect(page.locator('[data-texture="shimmer"]')).toHaveCount(0);
   await expect(picture).toBeVisible();
   await undo(page);
   await expect(page.locator('[data-texture="shimmer"]')).toBeVisible();
+  await saved(page);
+});
+
+test('a strand of a shader and the mesh of a prop are what textures begin with, and what they are is followed', async ({
+  page,
+}) => {
+  await openCurtain(page);
+  await page.getByRole('tab', { name: 'Textures' }).click();
+  await page.getByRole('button', { name: 'Add texture' }).click();
+  await page.getByRole('button', { name: 'noise of Texture', exact: true }).press('Delete');
+  await add(page, 'Texture', 'shader');
+  await expect(page.getByRole('alert').filter({ hasText: 'No shader is chosen yet.' })).toBeVisible();
+  await page.getByLabel('shader of', { exact: true }).selectOption({ label: 'Heights for textures' });
+  await page.getByLabel('shader of, which strand').selectOption({ label: 'whorl' });
+  // It burns from its heart outwards: dark in the middle, light at the corners.
+  await expect.poll(async () => (await drawnAt(page, 0.02, 0.02))[0]).toBeGreaterThan(180);
+  expect((await drawnAt(page, 0.5, 0.5))[0]).toBeLessThan(130);
+  await page.getByRole('button', { name: 'shader of Texture', exact: true }).press('Delete');
+  await add(page, 'Texture', 'meshMap');
+  await page.getByLabel('meshMap of', { exact: true }).selectOption({ label: 'Tallow saint' });
+  await page.getByLabel('meshMap map').selectOption({ label: 'position' });
+  // Left to right, foot to crown, and the front nearer than the back.
+  await expect
+    .poll(async () => (await drawnAt(page, 0.5, 0.05))[1], { timeout: 30_000 })
+    .toBeGreaterThan(235);
+  expect((await drawnAt(page, 0.5, 0.95))[1]).toBeLessThan(110);
+  expect((await drawnAt(page, 0.75, 0.5))[0]).toBeGreaterThan((await drawnAt(page, 0.25, 0.5))[0]!);
+  await page.getByRole('button', { name: 'Bake', exact: true }).click();
+  await expect(page.getByText(/^Texture was baked in/)).toBeVisible();
+  await undo(page);
   await saved(page);
 });

@@ -17,6 +17,7 @@ import type { Finding } from '../answer.ts';
 import { Refusal, type Command } from '../command.ts';
 import { documentBeside, filesAt } from '../documents.ts';
 import { budgetsBeside, findInSet, findInShader, lookIntoShader } from '../lookAround.ts';
+import { checkTexture } from './checkTexture.ts';
 import { libraryBeside, lineOf, readDocument, readText, type ReadDocument } from '../readDocument.ts';
 
 /** A diagnostic with the line of its step in the file, and the line and column in its code where it is code. */
@@ -135,6 +136,11 @@ const checkMaterial = (
   const textures = new Set(parameters.filter((each) => each.kind === 'texture').map((each) => each.name));
   return [
     ...all.map(({ path, message }) => wrong(path, message)),
+    ...Object.entries(body.made ?? {}).flatMap(([name, id]) =>
+      documentBeside(file, 'texture', id)
+        ? []
+        : [wrong(`made.${name}`, `There is no texture “${id}” beside this; it would be ${id}.texture.json.`)],
+    ),
     ...Object.entries(body.pictures ?? {}).flatMap(([name, picture]) => {
       if (!textures.has(name)) return [wrong(`pictures.${name}`, 'No texture is called so.')];
       const isFile = picture.includes('.');
@@ -272,6 +278,7 @@ const findings = async (file: string): Promise<Finding[]> => {
     case 'script':
       return checkScript(file, found.body.source);
     case 'texture':
+      return checkTexture(file, found);
     case 'take':
     case 'shared':
       return [];

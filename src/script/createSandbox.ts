@@ -227,13 +227,19 @@ export const createSandbox = async (setup: SandboxSetup): Promise<Sandbox> => {
     numbered(script, (handle) => ask('end', handle));
     return isLooping ? { ...read, line: loop, column: 1 } : read;
   };
-  /** What went wrong in scripts without the engine's having to stop. */
-  const readChecked = (text: string): ScriptMistake[] =>
-    text
-      ? (JSON.parse(text) as [number, [string, string, string]][]).map(([script, [name, message, stack]]) =>
-          readMistake({ name, message, stack }, { script, marked: all[script]!, open }),
-        )
-      : [];
+  /**
+   * What went wrong in what scripts await. Where the engine was stopped in there, the last of it is that, told in words of
+   * whatever it was in the middle of.
+   */
+  const readChecked = (text: string, stopped: boolean): ScriptMistake[] => {
+    const thrown = text ? (JSON.parse(text) as [number, [string, string, string]][]) : [];
+    return thrown.map(([script, [name, message, stack]], i) =>
+      readMistake(
+        { name, message: stopped && i === thrown.length - 1 ? 'interrupted' : message, stack },
+        { script, marked: all[script]!, open },
+      ),
+    );
+  };
 
   const attempt = (work: () => ReturnType<QuickJSContext['evalCode']>): ScriptMistake[] => {
     let told = '';
@@ -251,7 +257,7 @@ export const createSandbox = async (setup: SandboxSetup): Promise<Sandbox> => {
       return null;
     });
     const stopped = late;
-    const mistakes = [...(failed ? [mistakeOf(failed, stopped)] : []), ...readChecked(told)];
+    const mistakes = [...(failed ? [mistakeOf(failed, stopped)] : []), ...readChecked(told, stopped)];
     for (const { script } of mistakes) going.delete(script);
     return mistakes;
   };

@@ -25,7 +25,7 @@ test('what an archive holds comes back as it was, from files that people can rea
   assert.ok('project' in read);
   assert.deepEqual(read.project.parts, packed);
   assert.equal(read.project.name, name);
-  assert.deepEqual([...read.project.blobs.keys()], [...blobsIn(packed).keys()]);
+  assert.deepEqual([...read.project.blobs.keys()].sort(), [...blobsIn(packed).keys()].sort());
   assert.ok(files.has('sets/proscenium.stage.json'));
   assert.match(new TextDecoder().decode(files.get('scripts/curtain.script.js')), /^\/\/ /);
   const twice = archiveFiles('x', [packed[0]!, { ...packed[0]!, id: 'other' }], new Map());
