@@ -285,3 +285,31 @@ test('two takes are wiped against each other, each as it stands at the tick', as
   await expect(compared).toHaveCount(0);
   await saved(page);
 });
+
+test('a cue has two sides: turned round it goes back at its own pace with its own embers; a curve is split, and one again', async ({
+  page,
+}) => {
+  await openCurtain(page);
+  await cues(page);
+  await row(page, 'burn').click();
+  const lane = (side: string) => page.getByRole('group', { name: `burn, burn${side}`, exact: true });
+  await lane('').getByRole('slider').first().focus();
+  await expect(page.getByText('This curve counts both ways.')).toBeVisible();
+  await page.getByRole('button', { name: 'Give the way back its own' }).click();
+  await expect(lane(', there')).toBeVisible();
+  await expect(lane(', back')).toBeVisible();
+  await page.getByRole('button', { name: 'One curve both ways' }).click();
+  await expect(lane('')).toBeVisible();
+  await expect(lane(', back')).toHaveCount(0);
+  await expect(page.getByRole('spinbutton', { name: 'Back in' })).toHaveText('5.00 s');
+  await type(page, 'Back in', '0.5');
+  await page.getByRole('button', { name: 'Rehearse' }).click();
+  await page.keyboard.press('b');
+  await expect.poll(() => figure(parameter(page, 'burn'))).toBe(1);
+  expect(await figure(parameter(page, 'mending'))).toBe(0);
+  await page.keyboard.press('b');
+  await expect.poll(() => figure(parameter(page, 'mending'))).toBe(1);
+  await expect.poll(() => figure(parameter(page, 'burn'))).toBe(0);
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
+  await stageRests(page);
+});

@@ -44,7 +44,15 @@ const cueKey = object({
 });
 export type CueKey = Read<typeof cueKey>;
 
-const track = object({ id, target, keys: list(cueKey, MOST_CUE_KEYS) });
+const track = object({
+  ...{ id, target, keys: list(cueKey, MOST_CUE_KEYS) },
+  side: optional(
+    told(
+      oneOf(['there', 'back']),
+      'It counts on the way there alone, or on the way back; both, where not told.',
+    ),
+  ),
+});
 export type Track = Read<typeof track>;
 
 export const CUE_STARTS = ['key', 'click', 'near', 'away', 'cue', 'begin'] as const;
@@ -67,6 +75,12 @@ const cue = object({
   id,
   name: text(120),
   length: told(number, `Seconds, above 0 and up to ${LONGEST_CUE}.`),
+  back: optional(
+    told(
+      number,
+      'Seconds that the whole way back takes, where it goes back; as long as there, where not told.',
+    ),
+  ),
   play: standing(oneOf(['once', 'looped', 'there and back']), 'once'),
   again: standing(
     told(oneOf(['restart', 'turn round', 'refuse']), 'What happens where it is started while it runs.'),
@@ -101,6 +115,11 @@ export const checkCues = (r: Reader, list: readonly Cue[]): void => {
       r.problem(
         `${path}.length`,
         `A cue lasts more than 0 and up to ${LONGEST_CUE} seconds; this one ${each.length}.`,
+      );
+    if (each.back !== undefined && !(each.back > 0 && each.back <= LONGEST_CUE))
+      r.problem(
+        `${path}.back`,
+        `The way back takes more than 0 and up to ${LONGEST_CUE} seconds; this one ${each.back}.`,
       );
     between(each.weight, 0, 1, `${path}.weight`);
     between(each.blend, 0, 60, `${path}.blend`);

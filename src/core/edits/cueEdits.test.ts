@@ -10,6 +10,7 @@ import {
   changeCue,
   copyOfCue,
   freeSlopes,
+  joinTrack,
   lengthened,
   moveKeys,
   onFrame,
@@ -19,6 +20,7 @@ import {
   removeDrive,
   removeKeys,
   setDrive,
+  splitTrack,
 } from './cueEdits.ts';
 
 const key = (at: number, value: number, go: CueKey['go'] = 'eased'): CueKey => ({ at, value: [value], go });
@@ -98,6 +100,24 @@ test('a cue of another length keeps its keys where they were, or their shares of
   assert.deepEqual([times(stretched.tracks[0]!), stretched.tracks[0]!.keys[1]!.into], [[0, 2, 4], [1]]);
   for (const at of [0.2, 0.9, 1.4])
     assert.deepEqual(trackAt(stretched.tracks[0]!.keys, at * 2), trackAt(sloped.tracks[0]!.keys, at));
+});
+
+test('the way back is given a curve of its own, and both are one again', () => {
+  const two = splitTrack(cue('a'), 't', () => 'new');
+  assert.deepEqual(
+    two.tracks.map(({ id, side, keys }) => [id, side, keys.length]),
+    [
+      ['t', 'there', 3],
+      ['track-new', 'back', 3],
+    ],
+  );
+  assert.deepEqual(
+    splitTrack(two, 't', () => 'newer'),
+    two,
+    'one that counts one way is not split',
+  );
+  const one = joinTrack(two, two.tracks[1]!);
+  assert.deepEqual(one.tracks, [{ ...cue('a').tracks[0]!, id: 'track-new' }]);
 });
 
 test('a cue that is deleted starts nothing any more, no flourish either, and others stay as they are', () => {

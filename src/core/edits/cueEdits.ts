@@ -227,3 +227,25 @@ export const removeChoice = (set: StageSet, target: Target, place: number): Edit
   const edit = setList(set, 'choices', left, label);
   return { ...edit, patches: [...edit.patches, ...setCues(set, followed, label).patches] };
 };
+
+/** Gives the way back a curve of its own, which begins as that of the way there. */
+export const splitTrack = (cue: Cue, id: string, newId: () => string): Cue => ({
+  ...cue,
+  tracks: cue.tracks.flatMap((each): Track[] =>
+    each.id === id && !each.side
+      ? [
+          { ...each, side: 'there' },
+          { ...each, id: `track-${newId()}`, side: 'back' },
+        ]
+      : [each],
+  ),
+});
+/** Lets a curve count both ways, in place of what its target had on the other. */
+export const joinTrack = (cue: Cue, { id, target }: Track): Cue => ({
+  ...cue,
+  tracks: cue.tracks.flatMap((each): Track[] => {
+    const { side: _, ...both } = each;
+    if (each.id === id) return [both];
+    return each.side && slotKey(each.target) === slotKey(target) ? [] : [each];
+  }),
+});

@@ -134,6 +134,32 @@ test('started again mid-way it begins anew, turns round or refuses, and blends o
   near(blended[1], (blended[0]! + 0.1) / 2, 1e-9);
 });
 
+test('a cue has two sides: back at a pace of its own, by curves of its own', () => {
+  const stepped = (id: string, side: 'there' | 'back', value: number): Cue['tracks'][number] => ({
+    ...{ id, side, keys: [key(0, value)] },
+    target: { kind: 'parameter', of: 'velvet', what: idOf('steps') },
+  });
+  const tracks = [...ramp, stepped('a', 'there', 7), stepped('b', 'back', 3)];
+  const { on, run } = rehearse(setOf([cue('burn', { again: 'turn round', back: 4, tracks })]));
+  const told = ({ cues }: ReturnType<typeof on>): (number | undefined)[] =>
+    ['burn', 'steps'].map((name) => cues.find(({ parameter }) => parameter === name)?.value[0]);
+  on([play('burn')]);
+  assert.deepEqual(told(run(30)), [0.5, 7]);
+  // Turned round mid-way it goes a quarter as fast, with what it has on the way back; turned again, as before.
+  on([play('burn')]);
+  const [burn, steps] = told(run(23));
+  near(burn, 31 / 60 - 23 / 240);
+  assert.equal(steps, 3);
+  on([play('burn')]);
+  const [again, there] = told(run(11));
+  near(again, 31 / 60 - 24 / 240 + 11 / 60);
+  assert.equal(there, 7);
+  const swing = rehearse(setOf([cue('swing', { play: 'there and back', back: 0.5, tracks: ramp })]));
+  swing.on([play('swing')]);
+  near(swing.run(60).cues[0]?.value[0], 1);
+  near(swing.run(15).cues[0]?.value[0], 0.5);
+});
+
 test('cues loop, go there and back, and start each other at a frame or at their end', () => {
   const swing = cue('swing', { play: 'there and back', tracks: ramp });
   const toll = cue('toll', { starts: [{ by: 'cue', cue: 'swing', at: 14 / 60 }], tracks: [] });

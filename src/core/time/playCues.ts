@@ -77,9 +77,12 @@ const playClip = (
 /** Where a cue is a tick later, turning and beginning again as it plays. */
 const moved = (cue: Cue, at: number, way: 1 | -1): { at: number; way: 1 | -1; ended: boolean } => {
   const length = ticksIn(cue.length);
-  let [to, going] = [at + way, way];
+  // Back it may go at a pace of its own.
+  const pace = cue.back === undefined ? 1 : cue.length / cue.back;
+  let [to, going] = [way > 0 ? at + 1 : at - pace, way];
   if (cue.play === 'looped') return { at: ((to % length) + length) % length, way, ended: false };
-  if (cue.play === 'there and back' && to > length) [to, going] = [Math.max(2 * length - to, 0), -1];
+  if (cue.play === 'there and back' && to > length)
+    [to, going] = [Math.max(length - (to - length) * pace, 0), -1];
   const ended = going > 0 ? to >= length && cue.play === 'once' : to <= 0;
   return { at: Math.min(Math.max(to, 0), length), way: going, ended };
 };
@@ -237,9 +240,10 @@ export const createCuePlayer = (
     values: (beneath, ofSetAlone = false) => {
       const made = new Map<string, { slot: Slot; value: readonly number[] }>();
       const order = [...running.values()].sort((a, b) => a.cue.priority - b.cue.priority || a.turn - b.turn);
-      for (const { cue, at, since, stood } of order)
+      for (const { cue, at, way, since, stood } of order)
         for (const track of cue.tracks) {
           const slot = slots.get(track);
+          if (track.side && (track.side === 'there') !== way > 0) continue;
           if (!slot || (ofSetAlone && slot.parameter)) continue;
           if (slot.clip !== undefined) {
             const seconds = trackAt(track.keys, at / TICKS_PER_SECOND)[0]!;

@@ -2,7 +2,7 @@
   import Copy from '@lucide/svelte/icons/copy';
   import Trash2 from '@lucide/svelte/icons/trash-2';
   import { LONGEST_CUE, type Cue } from '#core/document/cues.ts';
-  import { lengthened } from '#core/edits/cueEdits.ts';
+  import { joinTrack, lengthened, splitTrack } from '#core/edits/cueEdits.ts';
   import type { PartOf } from '#core/document/project.ts';
   import type { RehearsalRemark } from '#core/time/remarksOn.ts';
   import { slotOf } from '#core/time/slots.ts';
@@ -11,6 +11,7 @@
   import type { Session } from '../state/session.svelte.ts';
   import type { Cueing } from './cueing.svelte.ts';
   import { deleteCue, doToCue, duplicateCue, parametersIn } from './doToCue.ts';
+  import { newId } from '../../parts/newId.ts';
   import KeySettings from './KeySettings.svelte';
   import Starts from './Starts.svelte';
 
@@ -33,6 +34,8 @@
   const last = $derived(Math.max(1 / 60, ...cue.tracks.flatMap(({ keys }) => keys.map((each) => each.at))));
   const put = (label: string, change: Partial<Cue>, merge?: string) =>
     doToCue(session, cue.id, label, (each) => ({ ...each, ...change }), merge);
+  const goesBack = $derived(cue.play === 'there and back' || cue.again === 'turn round');
+  const SIDES = { there: 'on the way there', back: 'on the way back' } as const;
   const CHOICES = {
     play: [
       ['once', 'once'],
@@ -83,6 +86,25 @@
     <h4 class="mt-2 mb-1 text-third">Key of {slot?.name ?? 'what is gone'}</h4>
     <KeySettings {session} {cueing} {cue} {track} {slot} at={keyInHand} />
   {/if}
+  {#if track && (goesBack || track.side)}
+    <p class="mt-1 flex items-center gap-2 text-[12px] text-second">
+      This curve counts {track.side ? `${SIDES[track.side]} alone` : 'both ways'}.
+      {#if track.side}
+        <button
+          class="underline hover:text-ink"
+          onclick={() => doToCue(session, cue.id, 'One curve both ways', (each) => joinTrack(each, track))}
+          >One curve both ways</button
+        >
+      {:else}
+        <button
+          class="underline hover:text-ink"
+          onclick={() =>
+            doToCue(session, cue.id, 'A curve for the way back', (each) => splitTrack(each, track.id, newId))}
+          >Give the way back its own</button
+        >
+      {/if}
+    </p>
+  {/if}
   <Starts
     of={cue}
     set={set.body}
@@ -120,6 +142,19 @@
     </div>
     {@render choice('how', 'play')}
     {@render choice('again', 'again')}
+    {#if goesBack || cue.back !== undefined}
+      <NumberRow
+        word="back in"
+        value={cue.back ?? cue.length}
+        label="Back in"
+        step={0.02}
+        min={1 / 60}
+        max={LONGEST_CUE}
+        unit=" s"
+        onchange={(back) => put('Change the way back', { back: Number(back.toFixed(4)) }, 'back')}
+        onsettle={session.settle}
+      />
+    {/if}
     {@render choice('at its end', 'after')}
     <NumberRow
       word="blends over"

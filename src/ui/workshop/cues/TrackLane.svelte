@@ -230,7 +230,7 @@
   class="block border-b border-hairline"
   class:held={isHeld}
   role="group"
-  aria-label="{cue.name}, {slot?.name ?? 'what is gone'}"
+  aria-label="{cue.name}, {slot?.name ?? 'what is gone'}{track.side ? `, ${track.side}` : ''}"
   onpointerdown={begin}
   onpointermove={stretch}
   onpointerup={end}
@@ -267,7 +267,7 @@
     {/each}
   {/if}
   <text x={x(0) + 6} y="14" class="told"
-    ><tspan class="name">{slot?.name ?? 'gone'}</tspan>
+    ><tspan class="name">{slot?.name ?? 'gone'}{track.side ? `, ${track.side}` : ''}</tspan>
     <tspan class="figures" dx="4">{told}{unit && told ? ` ${unit === 'stops' ? 'st' : unit}` : ''}</tspan
     ></text
   >

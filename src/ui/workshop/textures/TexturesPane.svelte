@@ -4,6 +4,7 @@
   import { tick } from 'svelte';
   import type { PartOf, TextureStep } from '#core/document/project.ts';
   import { MOST_IMAGE_STEPS } from '#core/document/kinds/texture.ts';
+  import { WORD_KINDS } from '#core/images/declareStep.ts';
   import { IMAGE_STEPS } from '#core/images/imageSteps.ts';
   import { formatNumber } from '#core/numbers/format.ts';
   import { duplicatePart, newPartOf, namePart, removePart } from '../parts/doToPart.ts';
@@ -34,13 +35,25 @@
     if (wanted.trim() !== of.name) void namePart(session, of, wanted);
   };
 
+  /** What a step’s word names: a part, or a strand or prop of one. */
+  const nameOf = (word: string): string => {
+    const [id = '', inner] = word.split(' ');
+    const part = session.part(id);
+    if (!part) return 'what is gone';
+    const shader = part.kind === 'material' ? session.part(part.body.shader) : part;
+    const within =
+      part.kind === 'stage' ? part.body.props : shader?.kind === 'shader' ? shader.body.strands : [];
+    return inner === undefined
+      ? part.name
+      : (within.find((each) => each.id === inner)?.name ?? 'what is gone');
+  };
   /** What a card tells of its step: its numbers and words that are not as they start. */
   const told = ({ step: word, numbers, words }: TextureStep): string =>
     Object.entries(IMAGE_STEPS.get(word)?.arguments ?? {})
       .flatMap(([argument, { kind }]) => {
-        if (kind === 'texture')
-          return words[argument] ? [session.part(words[argument])?.name ?? 'what is gone'] : [];
-        if (words[argument]) return kind === 'picture' ? [] : [words[argument]];
+        if ((WORD_KINDS as readonly string[]).includes(kind))
+          return kind !== 'picture' && words[argument] ? [nameOf(words[argument])] : [];
+        if (words[argument]) return [words[argument]];
         const value = numbers[argument];
         return value && kind !== 'curve' && kind !== 'gradient'
           ? [`${argument} ${value.map(formatNumber).join(' ')}`]
