@@ -167,7 +167,7 @@ test('a take keeps what came in, a click too, replays the same, and says what an
   const [r, g, b] = [0.2, 0.4, 0.6].map(byte);
   expect(apart((await picture(page))(0.5, 0.5), [r!, g!, b!])).toBeLessThan(2);
   await page.getByLabel('Tick of the take').press('Home');
-  await expect(page.getByRole('table', { name: 'Driven in this tick' })).not.toContainText('brass');
+  await expect(page.getByText('Nothing is driven in this tick.')).toBeVisible();
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Values as JSON' }).click();
   const values = JSON.parse(readFileSync(await (await download).path(), 'utf8')) as {
@@ -237,6 +237,17 @@ test('a take keeps what came in, a click too, replays the same, and says what an
   await expect(page.locator('[data-take="Struck once"]')).toBeVisible();
   await stageRests(page);
   await saved(page);
+});
+
+test('while it is rehearsed, a picture that nothing changes is not drawn again', async ({ page }) => {
+  await openWith(page, { props: [wall], camera }, false, GLOWING);
+  await page.getByRole('button', { name: 'Rehearse' }).click();
+  const frames = () => page.getByTestId('stage').getAttribute('data-frames');
+  await expect(page.getByTestId('rehearsal-notes')).toContainText(/00:01\.\d/);
+  await stageRests(page);
+  const before = await frames();
+  await expect(page.getByTestId('rehearsal-notes')).toContainText(/00:03\.\d/);
+  expect(await frames()).toBe(before);
 });
 
 test('two takes are wiped against each other, each as it stands at the tick', async ({ page }) => {

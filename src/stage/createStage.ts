@@ -29,6 +29,7 @@ import { createFraming } from './framing.ts';
 import { isSameView } from './stage.ts';
 import type { Hand, Stage, StageEvents, View } from './stage.ts';
 import { createWalk } from './walk.ts';
+import { readsTime } from './readsTime.ts';
 import { createTapReader } from './readTap.ts';
 import { createTapPictures } from './tapPictures.ts';
 
@@ -91,6 +92,7 @@ export const createStage = (
 
   let document: StageDocument | null = null;
   let time = 0;
+  let followsTime = false;
   let view: View = { tap: 0, material: null };
   let frames = 0;
   let disposed = false;
@@ -292,6 +294,7 @@ export const createStage = (
       setLights(lights, stage);
       environment.set(stage.environment);
       programs.sync(wanted);
+      followsTime = [...wanted.values()].some(({ shader }) => readsTime(shader.program));
       numbers.keepOnly((id) => wanted.has(id));
       place();
       if (first) eye.place(stage.camera);
@@ -307,7 +310,8 @@ export const createStage = (
     setTime: (seconds) => {
       if (seconds === time) return;
       time = seconds;
-      invalidate();
+      // Where nothing follows the time the picture stands; what pins read is told frame by frame.
+      if (followsTime || !layers.isEmpty() || document?.pins?.length) invalidate();
     },
     setView: (wanted) => {
       if (isSameView(view, wanted)) return;
