@@ -5,6 +5,7 @@ import { lookingFigures } from './looking.ts';
 import { projectFigures } from './project.ts';
 import { serverFigures } from './server.ts';
 import { stageFigures } from './stage.ts';
+import { textureFigures } from './textures.ts';
 
 const url = process.env['BASE_URL']!;
 console.log(
@@ -13,6 +14,7 @@ console.log(
 const figures = [
   ...(await coreFigures()),
   ...lookingFigures(),
+  ...(await textureFigures()),
   ...(await serverFigures(url)),
   ...(await browserFigures(url)),
   ...(await stageFigures(url)),

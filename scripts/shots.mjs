@@ -102,11 +102,14 @@ await page
   .waitFor({ timeout: 120_000 });
 await shoot('parts');
 await page.keyboard.press('Escape');
-await page.getByLabel('Set on the stage').selectOption({ label: 'Painted backdrop' });
+await page.getByLabel('Set on the stage').selectOption({ label: 'Footlight shimmer' });
+await page.getByRole('tab', { name: 'Textures' }).click();
+await page.locator('[data-texture="Footlight shimmer"]').click();
+await page.getByTestId('texture').waitFor();
+await page.getByRole('button', { name: 'shader of Footlight shimmer' }).locator('canvas').waitFor();
+await page.waitForTimeout(6000);
+await shoot('textures');
 await page.getByRole('tab', { name: 'Strands' }).click();
-await page.waitForTimeout(500);
-await rests();
-await shoot('painted-backdrop');
 await page.getByLabel('Set on the stage').selectOption({ label: 'Bell swing' });
 await page.getByRole('tab', { name: 'Cues' }).click();
 await page.waitForTimeout(500);

@@ -1,4 +1,5 @@
 import { beyond } from './image.ts';
+import { turned, weighedRows, type RowTaps } from './weighedRows.ts';
 
 /** A plane and how large it is. */
 interface Size {
@@ -16,53 +17,27 @@ export const gaussian = (deviation: number): Float64Array => {
   return weights.map((x) => x / sum);
 };
 
-/** Rows of a plane, each number with those beside it, by weights that are the same on both sides. */
-const alongRows = (
-  from: Float32Array,
-  { width, height }: Size,
-  weights: Float64Array,
-  wraps: boolean,
-): Float32Array => {
+/** Of each place along a line, those beside it and their weights, the same on both sides. */
+const tapsBeside = (size: number, weights: Float64Array, wraps: boolean): readonly RowTaps[] => {
   const reach = weights.length - 1;
-  const made = new Float32Array(from.length);
-  // A row with what lies beyond its edges, so that the middle is reckoned without asking where it ends.
-  const line = new Float32Array(width + 2 * reach);
-  for (let y = 0; y < height; y += 1) {
-    const at = y * width;
-    for (let i = 0; i < line.length; i += 1) line[i] = from[at + beyond(i - reach, width, wraps)]!;
-    for (let x = 0; x < width; x += 1) {
-      const middle = x + reach;
-      let sum = line[middle]! * weights[0]!;
-      for (let k = 1; k <= reach; k += 1) sum += (line[middle - k]! + line[middle + k]!) * weights[k]!;
-      made[at + x] = sum;
-    }
-  }
-  return made;
-};
-
-/** A plane with its rows for columns. */
-const turned = (from: Float32Array, { width, height }: Size): Float32Array => {
-  const made = new Float32Array(from.length);
-  const TILE = 32;
-  for (let top = 0; top < height; top += TILE)
-    for (let left = 0; left < width; left += TILE)
-      for (let y = top; y < Math.min(top + TILE, height); y += 1)
-        for (let x = left; x < Math.min(left + TILE, width); x += 1)
-          made[x * height + y] = from[y * width + x]!;
-  return made;
+  const sides = Float64Array.from({ length: 2 * reach + 1 }, (_, k) => weights[Math.abs(k - reach)]!);
+  return Array.from({ length: size }, (_, i) => ({
+    places: Int32Array.from(sides, (__, k) => beyond(i + k - reach, size, wraps)),
+    weights: sides,
+  }));
 };
 
 /** A plane blurred both ways by weights. */
 export const blurredBy = (
   plane: Float32Array,
-  size: Size,
+  { width, height }: Size,
   weights: Float64Array,
   wraps: readonly [boolean, boolean],
 ): Float32Array => {
   if (weights.length < 2) return plane;
-  const across = alongRows(plane, size, weights, wraps[0]);
-  const other = { width: size.height, height: size.width };
-  return turned(alongRows(turned(across, size), other, weights, wraps[1]), other);
+  const down = weighedRows(plane, width, tapsBeside(height, weights, wraps[1]));
+  const across = weighedRows(turned(down, width, 1), height, tapsBeside(width, weights, wraps[0]));
+  return turned(across, height, 1);
 };
 
 /** A box’s weights, out to a radius; a part of a pixel at its ends counts in part. */
@@ -108,7 +83,7 @@ export const widelyBlurred = (
   const other = { width: size.height, height: size.width };
   let made = plane;
   for (let i = 0; i < 3; i += 1) made = meansAlong(made, size, radius, wraps[0]);
-  made = turned(made, size);
+  made = turned(made, size.width, 1);
   for (let i = 0; i < 3; i += 1) made = meansAlong(made, other, radius, wraps[1]);
-  return turned(made, other);
+  return turned(made, size.height, 1);
 };

@@ -64,24 +64,33 @@ export const beyond = (i: number, size: number, wraps: boolean): number =>
 /** Luminance of linear light, by Rec. 709’s primaries. */
 export const luminance = (r: number, g: number, b: number): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
 
-/** The four numbers between the pixels at a place in pixels from the upper left; pixel middles lie at halves. */
-export const sampled = (
+/** Writes the four numbers between the pixels at a place in pixels from the upper left; pixel middles lie at halves. */
+export const sampleInto = (
   { width, height, data }: Image,
   x: number,
   y: number,
   wraps: readonly [boolean, boolean],
-): readonly [number, number, number, number] => {
-  const [px, py] = [x - 0.5, y - 0.5];
-  const [x0, y0] = [Math.floor(px), Math.floor(py)];
-  const [tx, ty] = [px - x0, py - y0];
-  const column = (k: number): number => beyond(x0 + k, width, wraps[0]);
-  const row = (k: number): number => beyond(y0 + k, height, wraps[1]);
-  const at = (i: number, k: number): number => (row(k) * width + column(i)) * CHANNELS;
-  const [a, b, c, d] = [at(0, 0), at(1, 0), at(0, 1), at(1, 1)];
-  const mix = (k: number): number =>
-    (data[a + k]! * (1 - tx) + data[b + k]! * tx) * (1 - ty) +
-    (data[c + k]! * (1 - tx) + data[d + k]! * tx) * ty;
-  return [mix(0), mix(1), mix(2), mix(3)];
+  to: Float32Array,
+  at: number,
+): void => {
+  const px = x - 0.5;
+  const py = y - 0.5;
+  const x0 = Math.floor(px);
+  const y0 = Math.floor(py);
+  const tx = px - x0;
+  const ty = py - y0;
+  const left = beyond(x0, width, wraps[0]);
+  const right = beyond(x0 + 1, width, wraps[0]);
+  const upper = beyond(y0, height, wraps[1]) * width;
+  const lower = beyond(y0 + 1, height, wraps[1]) * width;
+  const a = (upper + left) * CHANNELS;
+  const b = (upper + right) * CHANNELS;
+  const c = (lower + left) * CHANNELS;
+  const d = (lower + right) * CHANNELS;
+  for (let k = 0; k < CHANNELS; k += 1)
+    to[at + k] =
+      (data[a + k]! * (1 - tx) + data[b + k]! * tx) * (1 - ty) +
+      (data[c + k]! * (1 - tx) + data[d + k]! * tx) * ty;
 };
 
 /** Whether all three colours are the same everywhere: then one of them is enough to work with. */

@@ -56,15 +56,24 @@ export const curveAt = (keys: readonly number[], x: number): number => {
 
 /** A gradient's linear colour at x, straight between stops, level beyond the ends. */
 export const gradientAt = (stops: readonly number[], x: number): [number, number, number] => {
-  const colour = (i: number) => stops.slice(i * 4 + 1, i * 4 + 4) as [number, number, number];
-  const count = stops.length / GRADIENT_STOP;
-  if (count === 1 || x <= stops[0]!) return colour(0);
-  if (x >= stops[(count - 1) * 4]!) return colour(count - 1);
-  const i = stretchOf(stops, x);
-  const span = stops[(i + 1) * 4]! - stops[i * 4]!;
-  const t = span > 0 ? (x - stops[i * 4]!) / span : 1;
-  const [from, to] = [colour(i), colour(i + 1)];
-  return [0, 1, 2].map((c) => from[c]! * (1 - t) + to[c]! * t) as [number, number, number];
+  const made: [number, number, number] = [0, 0, 0];
+  gradientInto(stops)(x, made, 0);
+  return made;
+};
+/** The same written at a place of a list, for pictures, whose every pixel asks. */
+export const gradientInto = (
+  stops: readonly number[],
+): ((x: number, to: { [at: number]: number }, at: number) => void) => {
+  const last = stops.length - GRADIENT_STOP;
+  return (x, to, at) => {
+    // Before the first stop and after the last it is as they are.
+    const isOutside = last === 0 || x <= stops[0]! || x >= stops[last]!;
+    const i = isOutside ? (last === 0 || x <= stops[0]! ? 0 : last) : stretchOf(stops, x) * GRADIENT_STOP;
+    const span = isOutside ? 0 : stops[i + GRADIENT_STOP]! - stops[i]!;
+    const t = isOutside ? 0 : span > 0 ? (x - stops[i]!) / span : 1;
+    const next = isOutside ? i : i + GRADIENT_STOP;
+    for (let c = 0; c < 3; c += 1) to[at + c] = stops[i + 1 + c]! * (1 - t) + stops[next + 1 + c]! * t;
+  };
 };
 
 /**

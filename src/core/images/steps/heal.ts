@@ -1,17 +1,12 @@
 import { declareStep } from '../declareStep.ts';
 import { beyond, CHANNELS, type Image } from '../image.ts';
 import { seamFigure } from '../seams.ts';
+import { turned } from '../weighedRows.ts';
 
-const flipped = ({ width, height, data }: Image): Image => {
-  const made = new Float32Array(data.length);
-  for (let y = 0; y < height; y += 1)
-    for (let x = 0; x < width; x += 1)
-      made.set(
-        data.subarray((y * width + x) * CHANNELS, (y * width + x + 1) * CHANNELS),
-        (x * height + y) * CHANNELS,
-      );
-  return { width: height, height: width, data: made };
-};
+const flipped = ({ width, height, data }: Image): Image => ({
+  ...{ width: height, height: width },
+  data: turned(data, width, CHANNELS),
+});
 
 type Heal = (image: Image, band: number) => Image;
 

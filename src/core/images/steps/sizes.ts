@@ -1,5 +1,6 @@
 import { declareStep } from '../declareStep.ts';
-import { beyond, blank, CHANNELS, drawn, sampled, type Image } from '../image.ts';
+import { beyond, CHANNELS, drawn, sampleInto, type Image } from '../image.ts';
+import { turned, weighedRows, type RowTaps } from '../weighedRows.ts';
 
 /** Lanczos’s window of three lobes (C. Lanczos; G. Turk and S. Gabriel, 1990). */
 const lanczos = (x: number): number => {
@@ -11,7 +12,7 @@ const lanczos = (x: number): number => {
 };
 
 /** Of each new place along an axis, the old places it is made of, and their weights. */
-const taps = (from: number, to: number, wraps: boolean) => {
+const taps = (from: number, to: number, wraps: boolean): readonly RowTaps[] => {
   const ratio = from / to;
   const wide = Math.max(ratio, 1);
   const reach = Math.ceil(3 * wide);
@@ -43,27 +44,10 @@ export const resampled = (
   if (isSeen)
     for (let i = 0; i < weighed.length; i += CHANNELS)
       for (let c = 0; c < 3; c += 1) weighed[i + c]! *= weighed[i + 3]!;
-  const across = new Float32Array(width * image.height * CHANNELS);
-  const columns = taps(image.width, width, wraps[0]);
-  for (let y = 0; y < image.height; y += 1)
-    columns.forEach(({ places, weights }, x) => {
-      const to = (y * width + x) * CHANNELS;
-      for (let k = 0; k < places.length; k += 1) {
-        const from = (y * image.width + places[k]!) * CHANNELS;
-        const weight = weights[k]!;
-        for (let c = 0; c < CHANNELS; c += 1) across[to + c]! += weighed[from + c]! * weight;
-      }
-    });
-  const made = blank(width, height);
-  const rows = taps(image.height, height, wraps[1]);
-  rows.forEach(({ places, weights }, y) => {
-    for (let k = 0; k < places.length; k += 1) {
-      const from = places[k]! * width * CHANNELS;
-      const to = y * width * CHANNELS;
-      const weight = weights[k]!;
-      for (let i = 0; i < width * CHANNELS; i += 1) made.data[to + i]! += across[from + i]! * weight;
-    }
-  });
+  const down = weighedRows(weighed, image.width * CHANNELS, taps(image.height, height, wraps[1]));
+  const columns = turned(down, image.width, CHANNELS);
+  const across = weighedRows(columns, height * CHANNELS, taps(image.width, width, wraps[0]));
+  const made = { width, height, data: turned(across, height, CHANNELS) };
   if (isSeen)
     for (let i = 0; i < made.data.length; i += CHANNELS) {
       const alpha = made.data[i + 3]!;
@@ -159,7 +143,7 @@ export const straighten = declareStep({
       const w = m[6]! * u + m[7]! * v + 1;
       const px = ((m[0]! * u + m[1]! * v + m[2]!) / w) * width;
       const py = ((m[3]! * u + m[4]! * v + m[5]!) / w) * height;
-      to.set(sampled(image, px, py, [false, false]), at);
+      sampleInto(image, px, py, [false, false], to, at);
     });
   },
 });

@@ -1,6 +1,16 @@
 import { blurredBy, gaussian, widelyBlurred } from '../blurred.ts';
 import { declareStep, type Around } from '../declareStep.ts';
-import { beyond, CHANNELS, drawn, greyOf, luminance, planeOf, sampled, type Image } from '../image.ts';
+import {
+  beyond,
+  CHANNELS,
+  drawn,
+  greyOf,
+  luminance,
+  isGrey,
+  planeOf,
+  sampleInto,
+  type Image,
+} from '../image.ts';
 import { overChannels } from './blur.ts';
 import { resampled } from './sizes.ts';
 
@@ -33,12 +43,16 @@ export const evenOut = declareStep({
     const radius = given.pixels('radius');
     const amount = given.number('amount');
     const made = image.data.slice();
-    for (let c = 0; c < 3; c += 1) {
+    const grey = isGrey(image);
+    for (let c = 0; c < (grey ? 1 : 3); c += 1) {
       const plane = planeOf(image, c);
       const slow = widelyBlurred(plane, image, radius, [true, true]);
       const mean = plane.reduce((sum, x) => sum + x, 0) / plane.length;
-      for (let i = 0; i < plane.length; i += 1)
-        made[i * CHANNELS + c] = plane[i]! - (slow[i]! - mean) * amount;
+      for (let i = 0; i < plane.length; i += 1) {
+        const value = plane[i]! - (slow[i]! - mean) * amount;
+        made[i * CHANNELS + c] = value;
+        if (grey) made[i * CHANNELS + 1] = made[i * CHANNELS + 2] = value;
+      }
     }
     return { ...image, data: made };
   },
@@ -89,7 +103,7 @@ export const warp = declareStep({
     return drawn(image.width, image.height, (x, y, to, at) => {
       const px = x + 0.5 + (other.data[at]! - 0.5) * 2 * dx * scale;
       const py = y + 0.5 + (other.data[at + 1]! - 0.5) * 2 * dy * scale;
-      to.set(sampled(image, px, py, wraps), at);
+      sampleInto(image, px, py, wraps, to, at);
     });
   },
 });
@@ -267,6 +281,61 @@ export const distance = declareStep({
   },
 });
 
+/** The greatest of each row within so many pixels of each, by blocks (M. van Herk, 1992): as quick however far. */
+const greatestBeside = (
+  plane: Float32Array,
+  { width, height }: Pick<Image, 'width' | 'height'>,
+  reach: number,
+  wraps: boolean,
+): Float32Array => {
+  if (!reach) return plane;
+  const window = 2 * reach + 1;
+  const long = Math.ceil((width + 2 * reach) / window) * window;
+  const columns = Int32Array.from({ length: long }, (_, i) => beyond(i - reach, width, wraps));
+  const [forth, back] = [new Float32Array(long), new Float32Array(long)];
+  const made = new Float32Array(plane.length);
+  for (let y = 0; y < height; y += 1) {
+    const row = y * width;
+    for (let i = 0; i < long; i += 1) {
+      const value = plane[row + columns[i]!]!;
+      forth[i] = i % window && forth[i - 1]! > value ? forth[i - 1]! : value;
+    }
+    for (let i = long - 1; i >= 0; i -= 1) {
+      const value = plane[row + columns[i]!]!;
+      back[i] = (i + 1) % window && back[i + 1]! > value ? back[i + 1]! : value;
+    }
+    for (let x = 0; x < width; x += 1) {
+      const [a, b] = [back[x]!, forth[x + window - 1]!];
+      made[row + x] = a > b ? a : b;
+    }
+  }
+  return made;
+};
+/** The greatest within a circle: rows of it as wide as they are, over each other. */
+const greatestWithin = (
+  plane: Float32Array,
+  size: Pick<Image, 'width' | 'height'>,
+  radius: number,
+  wraps: readonly [boolean, boolean],
+): Float32Array => {
+  const { width, height } = size;
+  const made = plane.slice();
+  let [wide, rows] = [-1, plane];
+  for (let k = Math.floor(radius); k >= 0; k -= 1) {
+    const half = Math.floor(Math.sqrt(Math.max(radius * radius - k * k, 0)));
+    if (half !== wide) rows = greatestBeside(plane, size, half, wraps[0]);
+    wide = half;
+    for (const by of k ? [-k, k] : [0])
+      for (let y = 0; y < height; y += 1) {
+        const from = beyond(y + by, height, wraps[1]) * width;
+        const to = y * width;
+        for (let x = 0; x < width; x += 1)
+          if (rows[from + x]! > made[to + x]!) made[to + x] = rows[from + x]!;
+      }
+  }
+  return made;
+};
+
 export const spread = declareStep({
   name: 'spread',
   summary: 'The greatest, or the least, of what is within a radius: masks grow or shrink.',
@@ -280,24 +349,22 @@ export const spread = declareStep({
     },
   },
   make: (image, given, { wraps }) => {
-    const { width, height, data } = image;
     const radius = given.pixels('radius');
-    const reach = Math.floor(radius);
-    const pick = given.word('by') === 'erode' ? Math.min : Math.max;
-    const wide = Array.from({ length: 2 * reach + 1 }, (_, k) =>
-      Math.floor(Math.sqrt(Math.max(radius * radius - (k - reach) ** 2, 0))),
-    );
-    return drawn(width, height, (x, y, to, at) => {
-      for (let c = 0; c < 3; c += 1) {
-        let found = data[at + c]!;
-        for (let k = 0; k < wide.length; k += 1) {
-          const row = beyond(y + k - reach, height, wraps[1]) * width;
-          for (let i = -wide[k]!; i <= wide[k]!; i += 1)
-            found = pick(found, data[(row + beyond(x + i, width, wraps[0])) * CHANNELS + c]!);
-        }
-        to[at + c] = found;
+    const sign = given.word('by') === 'erode' ? -1 : 1;
+    const made = image.data.slice();
+    const grey = isGrey(image);
+    for (let c = 0; c < (grey ? 1 : 3); c += 1) {
+      const spread = greatestWithin(
+        planeOf(image, c).map((x) => sign * x),
+        image,
+        radius,
+        wraps,
+      );
+      for (let i = 0; i < spread.length; i += 1) {
+        made[i * CHANNELS + c] = sign * spread[i]!;
+        if (grey) made[i * CHANNELS + 1] = made[i * CHANNELS + 2] = sign * spread[i]!;
       }
-      to[at + 3] = data[at + 3]!;
-    });
+    }
+    return { ...image, data: made };
   },
 });

@@ -1,4 +1,4 @@
-import { curveAt, gradientAt } from '../../numbers/curve.ts';
+import { curveAt, gradientInto } from '../../numbers/curve.ts';
 import { declareStep } from '../declareStep.ts';
 import { drawn, luminance, mapped } from '../image.ts';
 
@@ -109,10 +109,10 @@ export const gradientMap = declareStep({
     gradient: { kind: 'gradient', start: [0, 0.02, 0.01, 0.03, 1, 1, 0.8, 0.5], about: 'From 0 to 1.' },
   },
   make: ({ width, height, data }, given) => {
-    const stops = given.numbers('gradient');
+    const colour = gradientInto(given.numbers('gradient'));
     return drawn(width, height, (_x, _y, to, at) => {
-      const [r, g, b] = gradientAt(stops, luminance(data[at]!, data[at + 1]!, data[at + 2]!));
-      to.set([r, g, b, data[at + 3]!], at);
+      colour(luminance(data[at]!, data[at + 1]!, data[at + 2]!), to, at);
+      to[at + 3] = data[at + 3]!;
     });
   },
 });

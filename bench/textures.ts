@@ -1,0 +1,110 @@
+import sharp, { type Sharp } from 'sharp';
+import { givenOf, type Around } from '#core/images/declareStep.ts';
+import { CHANNELS, drawn, greyOf, planeOf, type Image } from '#core/images/image.ts';
+import { IMAGE_STEPS } from '#core/images/imageSteps.ts';
+import { makeMesh } from '#core/meshes/makeMesh.ts';
+import { meshMap } from '#core/meshes/maps/meshMap.ts';
+import { chanceOf } from '#core/numbers/chance.ts';
+import { median, ratio, type Figure } from './measure.ts';
+
+const SIDE = 1024;
+const colour = drawn(SIDE, SIDE, (x, y, to, at) => {
+  for (let c = 0; c < 3; c += 1) to[at + c] = chanceOf(c, x >> 3, y >> 3) * 0.9 + chanceOf(c + 7, x, y) * 0.1;
+  to[at + 3] = 1;
+});
+const grey = greyOf(SIDE, SIDE, planeOf(colour, 0));
+/** What a step is asked for here: what it needs, and the rest as it starts. */
+const WORDS: Readonly<Record<string, Readonly<Record<string, string>>>> = {
+  ...{ warp: { by: 'colour' }, mix: { other: 'colour' }, pack: { other: 'grey' } },
+  combineNormals: { detail: 'colour', other: 'colour' },
+};
+const none = (): never => {
+  throw new Error('No part of this.');
+};
+const around: Around = {
+  ...{ size: [SIDE, SIDE], scale: 1, wraps: [true, true], picture: none, surface: none, mesh: none },
+  texture: (id) => (id === 'grey' ? grey : colour),
+  progress: () => undefined,
+};
+const stepOnce = (name: string, image: Image, numbers: Readonly<Record<string, readonly number[]>> = {}) => {
+  const step = IMAGE_STEPS.get(name)!;
+  return () => step.make(image, givenOf(step, { numbers, words: WORDS[name] ?? {} }, around), around);
+};
+const timed = (work: () => unknown, times = 3): number => {
+  work();
+  return median(
+    Array.from({ length: times }, () => {
+      const began = performance.now();
+      work();
+      return performance.now() - began;
+    }),
+  );
+};
+const byVips = async (channels: 1 | 3, how: (one: Sharp) => Sharp): Promise<number> => {
+  const from = channels === 1 ? grey : colour;
+  const bytes = Buffer.from(
+    Float32Array.from(
+      { length: SIDE * SIDE * channels },
+      (_, i) => from.data[Math.floor(i / channels) * CHANNELS + (i % channels)]! * 255,
+    ),
+  );
+  const run = () =>
+    how(sharp(bytes, { raw: { width: SIDE, height: SIDE, channels } }))
+      .raw()
+      .toBuffer();
+  await run();
+  const times: number[] = [];
+  for (let i = 0; i < 5; i += 1) {
+    const began = performance.now();
+    await run();
+    times.push(performance.now() - began);
+  }
+  return median(times);
+};
+
+/** How quick textures are made, against libvips where it does the same, on one core. */
+export const textureFigures = async (): Promise<Figure[]> => {
+  sharp.concurrency(1);
+  const figures: Figure[] = [];
+  for (const [what, image, channels] of [
+    ['grey', grey, 1],
+    ['colour', colour, 3],
+  ] as const) {
+    const blur = timed(stepOnce('blur', image, { radius: [16] }));
+    const half = timed(stepOnce('resize', image, { size: [SIDE / 2, SIDE / 2] }));
+    figures.push(
+      {
+        name: `Gaussian blur of 16 px, ${SIDE}², ${what}`,
+        value: ratio(blur, await byVips(channels, (one) => one.blur(16))),
+        against: `libvips, which cuts the bell off sooner and keeps bytes (${blur.toFixed(0)} ms)`,
+      },
+      {
+        name: `Lanczos to half, ${SIDE}², ${what}`,
+        value: ratio(
+          half,
+          await byVips(channels, (one) => one.resize(SIDE / 2, SIDE / 2, { kernel: 'lanczos3' })),
+        ),
+        against: `libvips, in bytes (${half.toFixed(0)} ms)`,
+      },
+    );
+  }
+  const steps = [...IMAGE_STEPS.values()].filter(({ name, isSource }) => !isSource && name !== 'crop');
+  const times = steps.map(({ name }) => [name, timed(stepOnce(name, colour), 1)] as const);
+  const slow = times.filter(([, time]) => time > 100).sort((a, b) => b[1] - a[1]);
+  figures.push({
+    name: `image steps of ${SIDE}² within 100 ms, in colour`,
+    value: `${steps.length - slow.length} of ${steps.length}`,
+    against: slow.map(([name, time]) => `${name} ${time.toFixed(0)}`).join(', '),
+  });
+  const mesh = makeMesh({ kind: 'figure', height: 1.15, divisions: [100, 100] });
+  const thick = timed(
+    () => meshMap(mesh, { map: 'thickness', width: 512, height: 512, rays: 64, reach: 0.2, padding: 8 }),
+    1,
+  );
+  figures.push({
+    name: `thickness of ${mesh.indices.length / 3} triangles, 512², 64 lines`,
+    value: `${(thick / 1000).toFixed(1)} s`,
+    against: 'asked: 8 s',
+  });
+  return figures;
+};
