@@ -2,7 +2,8 @@ import { readFileSync } from 'node:fs';
 import sharp from 'sharp';
 import { expect, test, type Page } from '@playwright/test';
 import { undo } from './score.ts';
-import { leavePlayhouse, openCurtain, parameter, saved } from './stage.ts';
+import { apart, picture } from './pixels.ts';
+import { leavePlayhouse, openCurtain, parameter, saved, stageRests } from './stage.ts';
 
 test.afterEach(leavePlayhouse);
 
@@ -135,5 +136,61 @@ test('a strand of a shader and the mesh of a prop are what textures begin with, 
   await page.getByRole('button', { name: 'Bake', exact: true }).click();
   await expect(page.getByText(/^Texture was baked in/)).toBeVisible();
   await undo(page);
+  await saved(page);
+});
+
+test('how a texture is read reaches the stage; where that is wrong a check says so, and mends it', async ({
+  page,
+}) => {
+  await openCurtain(page);
+  await page.getByLabel('Set on the stage').selectOption({ label: 'Footlight shimmer' });
+  await stageRests(page);
+  const spots = Array.from({ length: 40 }, (_, i) => [0.15 + i * 0.018, 0.3 + (i % 7) * 0.06] as const);
+  const seen = async () => {
+    const at = await picture(page);
+    return spots.map(([x, y]) => at(x, y));
+  };
+  const before = await seen();
+  await page.getByRole('tab', { name: 'Textures' }).click();
+  await page.locator('[data-texture="Footlight shimmer"]').click();
+  // A frame is dragged over what it is cut from, and levels on the histogram of what they are given.
+  const crop = page.getByRole('button', { name: 'crop of Footlight shimmer' });
+  await crop.click();
+  await page.getByRole('button', { name: 'Frame', exact: true }).click();
+  const corner = page.getByRole('slider', { name: 'Lower right of the frame' });
+  await corner.press('ArrowLeft');
+  await expect(crop).toContainText('frame 0.13 0.19 0.74 0.75');
+  const { x, y, width } = (await corner.boundingBox())!;
+  await page.mouse.move(x + width / 2, y + width / 2);
+  await page.mouse.down();
+  await page.mouse.move(x - 30, y - 30);
+  await page.mouse.up();
+  await expect(crop).not.toContainText('0.74 0.75');
+  await undo(page);
+  await undo(page);
+  await expect(crop).toContainText('frame 0.13 0.19 0.75 0.75');
+  await page.getByRole('button', { name: 'levels of Footlight shimmer' }).click();
+  await page.getByRole('slider', { name: 'black on the histogram' }).press('ArrowRight');
+  await expect(page.getByRole('spinbutton', { name: 'levels black' })).toHaveText('0.13');
+  await undo(page);
+  await expect(page.getByText('changed since it was baked')).toHaveCount(0);
+  await page.getByRole('checkbox', { name: 'across' }).uncheck();
+  await page.getByLabel('How Footlight shimmer is read').selectOption({ label: 'at the nearest texel' });
+  await page.getByRole('button', { name: 'Bake again' }).click();
+  await expect(page.getByText(/^Footlight shimmer was baked in/)).toBeVisible();
+  await page.getByRole('tab', { name: 'Checks' }).click();
+  await expect(page.getByText('rippleTile is read beyond its edges.')).toBeVisible();
+  await expect(page.getByText('is read at its nearest texel, and rippleTile moves the place')).toBeVisible();
+  await stageRests(page);
+  const after = await seen();
+  const changed = after.filter((each, i) => apart(each, before[i]!) > 2);
+  expect(changed.length).toBeGreaterThan(5);
+  await page.getByRole('button', { name: 'Mend Footlight shimmer' }).click();
+  await expect(page.getByText('rippleTile is read beyond its edges.')).toHaveCount(0);
+  await page.getByRole('tab', { name: 'Textures' }).click();
+  await page.getByRole('button', { name: 'Bake again' }).click();
+  await expect(page.getByText('changed since it was baked')).toHaveCount(0);
+  await stageRests(page);
+  expect(await seen()).toEqual(before);
   await saved(page);
 });

@@ -2,6 +2,7 @@ import { programOf } from './compileShader.ts';
 import { propNamed, shownBy } from './document/recipes.ts';
 import type { Library, NamedMotif } from './document/motif.ts';
 import type { Part, PartOf } from './document/project.ts';
+import type { Sampling } from './document/sampling.ts';
 import type { Picture } from './evaluate/points/points.ts';
 import type { Image } from './images/image.ts';
 import type { Sources } from './images/makeTexture.ts';
@@ -16,11 +17,15 @@ const GREY: Picture = {
   rgba: new Float32Array([128 / 255, 128 / 255, 128 / 255, 1]),
 };
 /** A picture as a shader samples it: its rows from the bottom up. */
-const sampledFrom = ({ width, height, data }: Image): Picture => {
+const sampledFrom = ({ width, height, data }: Image, sampling?: Sampling): Picture => {
+  const [across, down] = [0, 1].map((i) => (sampling?.repeats[i] === false ? 'clamp' : 'repeat')) as [
+    Picture['wrap'],
+    Picture['wrap'],
+  ];
   const rgba = new Float32Array(data.length);
   const row = width * 4;
   for (let y = 0; y < height; y += 1) rgba.set(data.subarray(y * row, (y + 1) * row), (height - 1 - y) * row);
-  return { width, height, rgba, wrap: 'repeat', filter: 'linear' };
+  return { width, height, rgba, wrap: across, wrapDown: down, filter: sampling?.filter ?? 'linear' };
 };
 
 /**
@@ -56,7 +61,9 @@ export const createSources = (
           shader.body.parameters.flatMap(({ kind, name }): [string, Picture][] => {
             if (kind !== 'texture') return [];
             const sha = material?.body.pictures?.[name];
-            return [[name, sha === undefined ? GREY : sampledFrom(picture(sha))]];
+            return [
+              [name, sha === undefined ? GREY : sampledFrom(picture(sha), material?.body.sampling?.[name])],
+            ];
           }),
         ),
       });

@@ -31,6 +31,7 @@ export interface CheckAsk {
   }[];
   readonly motifs: readonly NamedMotif[];
   readonly materials: readonly PartOf<'material'>[];
+  readonly textures: readonly PartOf<'texture'>[];
   readonly shared: Readonly<Record<string, ParameterValue>>;
   readonly set: PartOf<'stage'> | null;
   readonly scripts: readonly PartOf<'script'>[];
@@ -76,7 +77,7 @@ const wornFor = (ask: CheckAsk, part: PartOf<'shader'>, list: readonly WornHere[
   });
 
 const look = (ask: CheckAsk): void => {
-  const { version, shaders, materials, set, scripts, budgets } = ask;
+  const { version, shaders, materials, textures, set, scripts, budgets } = ask;
   const library = new Map(ask.motifs.map((each) => [each.id, each]));
   for (const { part, key, worn } of shaders)
     if (known.get(part.id)?.key !== key)
@@ -91,7 +92,7 @@ const look = (ask: CheckAsk): void => {
     ...{ part, uses: usesIn(part.body.source), things: thingsIn(part.body.source) },
   }));
   const scene = {
-    ...{ subjects, set, materials, shaders: shaders.map(({ part }) => part) },
+    ...{ subjects, set, materials, textures, shaders: shaders.map(({ part }) => part) },
     scripts: ask.played.flatMap((id) => uses.find(({ part }) => part.id === id) ?? []),
     scripted: new Set(uses.flatMap((each) => each.uses.flatMap(({ parameter }) => parameter ?? []))),
     budget: budgets.find(({ name }) => name === ask.budget) ?? budgets[0]!,

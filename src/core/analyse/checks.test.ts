@@ -36,6 +36,10 @@ const setPart = (more: Partial<StageDocument> = {}): PartOf<'stage'> =>
     ],
     ...more,
   } as StageDocument) as PartOf<'stage'>;
+const TEXTURE: PartOf<'texture'>['body'] = {
+  ...{ format: 'wicked-veil/texture', version: 1, size: [4, 4], repeats: [true, true] },
+  ...{ holds: 'numbers', steps: [] },
+};
 const material = newPart('material', 'm', 'Gauze', {
   ...{ format: 'wicked-veil/material', version: 1, shader: 'sh', values: {} },
 }) as PartOf<'material'>;
@@ -44,8 +48,10 @@ interface Given {
   readonly pictures?: readonly (readonly [string, Picture])[];
   readonly set?: PartOf<'stage'> | null;
   readonly script?: string;
+  /** What the texture is made as that the material reads. */
+  readonly made?: Partial<PartOf<'texture'>['body']>;
 }
-const sceneOf = (body: ShaderDocument, { pictures = [], set = null, script }: Given = {}): Scene => {
+const sceneOf = (body: ShaderDocument, { pictures = [], set = null, script, made }: Given = {}): Scene => {
   const part = shaderPart(body);
   const given = givenBy(body.parameters);
   const worn: Worn = {
@@ -60,7 +66,11 @@ const sceneOf = (body: ShaderDocument, { pictures = [], set = null, script }: Gi
     ...{ format: 'wicked-veil/script', version: 1, source: script ?? '' },
   }) as PartOf<'script'>;
   return {
-    ...{ subjects: [subject], set, materials: [material], shaders: [part] },
+    ...{ subjects: [subject], set, shaders: [part] },
+    materials: [made ? { ...material, body: { ...material.body, made: { tile: 'tex' } } } : material],
+    textures: made
+      ? [newPart('texture', 'tex', 'Ripples', { ...TEXTURE, ...made }) as PartOf<'texture'>]
+      : [],
     scripts: script === undefined ? [] : [{ part: played, uses: usesIn(script), things: thingsIn(script) }],
     ...{ scripted: new Set(), budget: FIRST_BUDGETS[0]! },
   };
@@ -88,6 +98,9 @@ const both = (
     else if (part === 'set') {
       const set = { ...given!.set!, body: applyPatches(given!.set!.body, patches).document };
       assert.deepEqual(told(sceneOf(body, { ...given, set }), check), []);
+    } else if (part === 'tex') {
+      const { document: made } = applyPatches({ ...TEXTURE, ...given!.made }, patches);
+      assert.deepEqual(told(sceneOf(body, { ...given, made }), check), []);
     } else {
       const { source } = applyPatches({ source: given!.script! }, patches).document;
       assert.deepEqual(told(sceneOf(body, { ...given, script: source }), check), []);
@@ -145,6 +158,26 @@ test('numbers that leave where they mean something are told with what they came 
   const jerks = (speed: number) =>
     shader({ a: value(`sin(time * ${speed.toFixed(1)})`) }, { emission: 'vec3(a)' });
   both('time-precision', [jerks(500)], [jerks(2)]);
+});
+
+test('textures that are made are held against how a shader reads them', () => {
+  const read = (p: string) =>
+    shader({ a: [['sample', { picture: 'tile', p }]] }, { roughness: 'a.x' }, [texture]);
+  both('texture-use', [read('uv'), { made: { holds: 'color' } }], [read('uv'), { made: {} }]);
+  const once: Given = { made: { repeats: [true, false] } };
+  both('texture-use', [read('uv * 3.0'), once], [read('uv'), once]);
+  const decoded = shader({ a: [['sample', { picture: 'tile' }]] }, { emission: 'srgbToLinear(a.rgb)' }, [
+    texture,
+  ]);
+  both('texture-use', [decoded, { made: {} }], [decoded, { made: { holds: 'color' } }]);
+  const moves = shader(
+    { a: value('texture(tile, uv).xy'), b: [['sample', { picture: 'tile', p: 'a' }]] },
+    { emission: 'srgbToLinear(b.rgb)' },
+    [texture],
+  );
+  const stepped: Given = { made: { holds: 'color', filter: 'nearest' } };
+  const { message } = both('texture-use', [moves, stepped], [decoded, stepped]);
+  assert.match(message, /^Ripples is read at its nearest texel, and tile moves the place/);
 });
 
 test('pictures: their seams, their filter, their colours and their normals', () => {

@@ -11,6 +11,7 @@ import { overBudget } from './checks/overBudget.ts';
 import { ownDistance } from './checks/ownDistance.ts';
 import { scriptNames } from './checks/scriptNames.ts';
 import { steppedDistortion } from './checks/steppedDistortion.ts';
+import { textureUse } from './checks/textureUse.ts';
 import { timePrecision } from './checks/timePrecision.ts';
 import { toneMappedTwice } from './checks/toneMappedTwice.ts';
 import { tooManyTextures } from './checks/tooManyTextures.ts';
@@ -23,7 +24,7 @@ import { keyOf, type Check, type Finding, type Scene } from './scene.ts';
 /** Every check there is: a file each, and a name here; what spoils the picture first. */
 export const CHECKS: readonly Check[] = [
   ...[notANumber, zeroDivisor, negativePower, unclampedOpacity, scriptNames, missingScene],
-  ...[numbersAsColours, mixedNormals, toneMappedTwice, untiledPicture, steppedDistortion],
+  ...[numbersAsColours, mixedNormals, toneMappedTwice, untiledPicture, steppedDistortion, textureUse],
   ...[
     idleCues,
     coarseMesh,

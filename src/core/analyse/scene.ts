@@ -39,6 +39,8 @@ export interface Scene {
   readonly subjects: readonly Subject[];
   readonly set: PartOf<'stage'> | null;
   readonly materials: readonly PartOf<'material'>[];
+  /** Textures that materials read. */
+  readonly textures?: readonly PartOf<'texture'>[];
   readonly shaders: readonly PartOf<'shader'>[];
   /** What plays in the set. */
   readonly scripts: readonly {

@@ -27,7 +27,10 @@ export const setPictures = (
   pictures: Readonly<Record<string, string>>,
 ): Edit => {
   const made = Object.entries(material.made ?? {});
-  const left = made.filter(([name]) => !Object.hasOwn(pictures, name));
+  const isOther = ([name]: readonly [string, unknown]): boolean => !Object.hasOwn(pictures, name);
+  const left = made.filter(isOther);
+  const sampling = Object.entries(material.sampling ?? {});
+  const leftSampling = sampling.filter(isOther);
   return {
     label: `Set ${Object.keys(pictures).join(', ')}`,
     part,
@@ -35,6 +38,9 @@ export const setPictures = (
       { op: 'add', path: ['pictures'], value: { ...material.pictures, ...pictures } },
       ...(left.length < made.length
         ? [{ op: 'add' as const, path: ['made'], value: Object.fromEntries(left) }]
+        : []),
+      ...(leftSampling.length < sampling.length
+        ? [{ op: 'add' as const, path: ['sampling'], value: Object.fromEntries(leftSampling) }]
         : []),
     ],
   };

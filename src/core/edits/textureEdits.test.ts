@@ -2,6 +2,7 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { applyPatches } from '../document/patch.ts';
 import { newPart, type Part, type PartOf, type TextureStep } from '../document/project.ts';
+import { samplingHash } from '../document/sampling.ts';
 import { usersOf } from '../document/users.ts';
 import { changeParts } from './changeParts.ts';
 import { setPicture } from './materialEdits.ts';
@@ -66,6 +67,31 @@ test('a parameter reads a texture as it was baked last, until it is given a pict
   assert.deepEqual([none.made, none.pictures], [undefined, { map: NEW }]);
   const chosen = applyPatches(read, setPicture('plain', read, 'map', OLD).patches).document;
   assert.deepEqual([chosen.made, chosen.pictures], [{}, { map: OLD }]);
+});
+
+test('how a texture is read goes along with what it was baked to, and goes with it', () => {
+  const stepped = texture('made', [step('a', 'noise')], {
+    baked: NEW,
+    repeats: [true, false],
+    filter: 'nearest',
+  });
+  const plain = material('plain');
+  const read = applyPatches(plain.body, readTexture(plain, 'map', stepped).patches).document;
+  const { map } = read.sampling!;
+  assert.deepEqual<unknown>(map, { repeats: [true, false], filter: 'nearest' });
+  assert.equal(samplingHash(map!), '#repeat-clamp-nearest');
+  const reading = { ...plain, body: read };
+  assert.deepEqual(
+    bakedChanges({ ...stepped, body: { ...stepped.body, bakedOf: 'r' } }, [reading], NEW, 'r'),
+    [],
+  );
+  // It comes round again: the same picture, read otherwise.
+  const usual = texture('made', stepped.body.steps, { baked: NEW, bakedOf: 'r' });
+  const { parts } = changeParts(all(usual, reading), bakedChanges(usual, [reading], NEW, 'r'));
+  const { body } = parts.get('plain') as typeof plain;
+  assert.deepEqual([body.sampling, body.pictures], [undefined, { map: NEW }]);
+  const chosen = applyPatches(read, setPicture('plain', read, 'map', OLD).patches).document;
+  assert.deepEqual(chosen.sampling, {});
 });
 
 test('a texture that another is made of is not deleted; one that materials read goes, and what it came to stays', () => {

@@ -1,4 +1,5 @@
 import type { PartOf } from '../document/project.ts';
+import { isUsual, type Sampling } from '../document/sampling.ts';
 import type { TextureStep } from '../document/kinds/texture.ts';
 import type { Edit, Patch } from '../document/patch.ts';
 import type { PartChange } from './changeParts.ts';
@@ -50,6 +51,30 @@ export const moveStep = (texture: Texture, id: string, way: -1 | 1): Edit => {
   return setSteps(texture, 'Move a step', to === at ? steps : moved);
 };
 
+/** How a material reads a texture; null where that needs no telling. */
+const readsAs = ({ body: { repeats, filter = 'linear' } }: Texture): Sampling | null => {
+  const sampling: Sampling = { repeats: [repeats[0] ?? true, repeats[1] ?? true], filter };
+  return isUsual(sampling) ? null : sampling;
+};
+/** How a material reads its textures, with those of some names as a texture tells; what there is to change of it. */
+const samplingPatches = (
+  { body }: PartOf<'material'>,
+  names: readonly string[],
+  texture: Texture | null,
+): readonly Patch[] => {
+  const own = texture && readsAs(texture);
+  const rest = Object.fromEntries(
+    Object.entries(body.sampling ?? {}).filter(([name]) => !names.includes(name)),
+  );
+  const next = own ? { ...rest, ...Object.fromEntries(names.map((name) => [name, own])) } : rest;
+  if (JSON.stringify(next) === JSON.stringify(body.sampling ?? {})) return [];
+  return [
+    Object.keys(next).length
+      ? { op: 'add', path: ['sampling'], value: next }
+      : { op: 'remove', path: ['sampling'] },
+  ];
+};
+
 /** A texture that was baked: it and the materials that read it have the new picture, in one deed. */
 export const bakedChanges = (
   texture: Texture,
@@ -62,9 +87,12 @@ export const bakedChanges = (
       id === texture.id ? [name] : [],
     );
     const stale = names.filter((name) => material.body.pictures?.[name] !== sha);
-    if (!stale.length) return [];
     const pictures = { ...material.body.pictures, ...Object.fromEntries(stale.map((name) => [name, sha])) };
-    return [{ op: 'change', id: material.id, patches: [{ op: 'add', path: ['pictures'], value: pictures }] }];
+    const patches: readonly Patch[] = [
+      ...(stale.length ? [{ op: 'add' as const, path: ['pictures'], value: pictures }] : []),
+      ...(names.length ? samplingPatches(material, names, texture) : []),
+    ];
+    return patches.length ? [{ op: 'change', id: material.id, patches }] : [];
   });
   const own: PartChange[] =
     texture.body.baked === sha && texture.body.bakedOf === of
@@ -98,6 +126,7 @@ export const readTexture = (material: PartOf<'material'>, name: string, texture:
       ...(baked
         ? [{ op: 'add' as const, path: ['pictures'], value: { ...material.body.pictures, [name]: baked } }]
         : []),
+      ...(texture && baked ? samplingPatches(material, [name], texture) : []),
     ],
   };
 };

@@ -1,3 +1,4 @@
+import type { Sampling } from '../document/sampling.ts';
 import type { MaterialDocument, Preset, StageDocument } from '../document/project.ts';
 import { placeName } from '../document/targets.ts';
 import { driveWords } from '../time/driveWords.ts';
@@ -40,6 +41,8 @@ export interface Contract {
     readonly uniforms: Readonly<Record<string, readonly number[]>>;
     /** The SHA-256 of the picture that each texture reads. */
     readonly pictures: Readonly<Record<string, string>>;
+    /** Textures that do not repeat both ways, or are read at the nearest texel; the others repeat and are filtered. */
+    readonly sampling: Readonly<Record<string, Sampling>>;
     readonly presets: readonly Preset[];
   }[];
   /** What sets feed its materials' parameters from, with no script: a game does the same, or sets them itself. */
@@ -195,6 +198,7 @@ export const contractOf = (subject: ContractSubject): Contract => {
     materials: materials.map(({ name, body }) => ({
       name,
       pictures: body.pictures ?? {},
+      sampling: body.sampling ?? {},
       presets: body.presets ?? [],
       uniforms: Object.fromEntries(numbersFor(shader.parameters, { values: body.values, shared })),
     })),

@@ -18,6 +18,8 @@ export interface Recipe {
   readonly size: readonly [number, number];
   /** Whether it comes round, across and down. */
   readonly repeats: readonly [boolean, boolean];
+  /** How those that read it do. */
+  readonly filter?: 'linear' | 'nearest' | undefined;
   readonly steps: readonly RecipeStep[];
   /** What shaders, materials and props that its steps name are now, by the words that name them. */
   readonly reads?: ReadonlyMap<string, Reading>;
@@ -208,6 +210,7 @@ export const digestOf = (id: string, recipes: ReadonlyMap<string, Recipe>): stri
     return [
       ...[recipe.size, recipe.repeats, recipe.steps, texturesIn(recipe.steps).map(told)],
       // What names nothing else is told as it always was.
+      ...(recipe.filter === 'nearest' ? ['nearest'] : []),
       ...(named.length ? [named.map((word) => recipe.reads?.get(word)?.is)] : []),
     ];
   };

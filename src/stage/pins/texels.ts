@@ -1,10 +1,13 @@
-import type { Texture, WebGLRenderer } from 'three';
+import { ClampToEdgeWrapping, NearestFilter, type Texture, type WebGLRenderer } from 'three';
 import type { Picture } from '#core/evaluate/points/points.ts';
 
 const GREY: Picture = {
   ...{ width: 1, height: 1, wrap: 'repeat', filter: 'nearest' },
   rgba: Float32Array.of(128 / 255, 128 / 255, 128 / 255, 1),
 };
+
+const wrapOf = (wrap: Texture['wrapS']): Picture['wrap'] =>
+  wrap === ClampToEdgeWrapping ? 'clamp' : 'repeat';
 
 /**
  * What a texture holds, as the graphics card has it: read from there, since a canvas would multiply colours by alpha.
@@ -29,7 +32,8 @@ export const createTexels = (renderer: WebGLRenderer) => {
     gl.bindFramebuffer(gl.READ_FRAMEBUFFER, before);
     gl.deleteFramebuffer(buffer);
     return {
-      ...{ width, height, wrap: 'repeat', filter: 'linear' },
+      ...{ width, height, wrap: wrapOf(texture.wrapS), wrapDown: wrapOf(texture.wrapT) },
+      filter: texture.magFilter === NearestFilter ? 'nearest' : 'linear',
       rgba: Float32Array.from(bytes, (x) => x / 255),
     };
   };

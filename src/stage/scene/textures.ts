@@ -1,11 +1,20 @@
-import { NoColorSpace, RepeatWrapping, TextureLoader, type Texture } from 'three';
+import {
+  ClampToEdgeWrapping,
+  LinearFilter,
+  LinearMipmapLinearFilter,
+  NearestFilter,
+  NoColorSpace,
+  RepeatWrapping,
+  TextureLoader,
+  type Texture,
+} from 'three';
 
 /** Loads the pictures that materials sample. */
 export const createTextures = (onLoaded: () => void, onFailed: () => void) => {
   const loader = new TextureLoader();
   const loaded = new Map<string, Texture>();
   const coming = new Set<string>();
-  /** A picture by its address, loaded once. Its bytes are numbers: nothing is converted from sRGB. */
+  /** A picture by its address, which tells how it is read, loaded once. Its bytes are numbers: nothing is converted from sRGB. */
   const textureAt = (address: string): Texture => {
     let texture = loaded.get(address);
     if (!texture) {
@@ -14,9 +23,13 @@ export const createTextures = (onLoaded: () => void, onFailed: () => void) => {
         tell();
       };
       coming.add(address);
-      texture = loader.load(address, arrived(onLoaded), undefined, arrived(onFailed));
-      texture.wrapS = RepeatWrapping;
-      texture.wrapT = RepeatWrapping;
+      const [bytes = '', hash = 'repeat-repeat-linear'] = address.split('#');
+      const [across, down, filter] = hash.split('-');
+      texture = loader.load(bytes, arrived(onLoaded), undefined, arrived(onFailed));
+      texture.wrapS = across === 'clamp' ? ClampToEdgeWrapping : RepeatWrapping;
+      texture.wrapT = down === 'clamp' ? ClampToEdgeWrapping : RepeatWrapping;
+      texture.magFilter = filter === 'nearest' ? NearestFilter : LinearFilter;
+      texture.minFilter = filter === 'nearest' ? NearestFilter : LinearMipmapLinearFilter;
       texture.colorSpace = NoColorSpace;
       loaded.set(address, texture);
     }

@@ -1,13 +1,19 @@
 import type { Choice } from '#core/document/kinds/stage.ts';
+import { samplingHash, type Sampling } from '#core/document/sampling.ts';
 import type { MaterialDocument } from '#core/document/project.ts';
 import type { Parameter } from '#core/document/shader.ts';
 import type { Drive } from '#core/time/resolveValues.ts';
 
-const fetchedFrom = (sha: string): string => `/api/blobs/${sha}`;
+/** An address tells how its picture is read, too, where that is not as usual. */
+const fetchedFrom = (sha: string, sampling?: Sampling): string =>
+  `/api/blobs/${sha}${sampling ? samplingHash(sampling) : ''}`;
 
 /** Where each texture's picture is fetched from. */
-export const picturesOf = ({ pictures = {} }: Pick<MaterialDocument, 'pictures'>): Map<string, string> =>
-  new Map(Object.entries(pictures).map(([name, sha]) => [name, fetchedFrom(sha)]));
+export const picturesOf = ({
+  pictures = {},
+  sampling = {},
+}: Pick<MaterialDocument, 'pictures' | 'sampling'>): Map<string, string> =>
+  new Map(Object.entries(pictures).map(([name, sha]) => [name, fetchedFrom(sha, sampling[name])]));
 
 /** The pictures that textures are driven to, by name: each stands at a place among those that it is chosen from. */
 export const picturesChosen = (
@@ -27,11 +33,11 @@ export const picturesChosen = (
 
 /** Where each texture’s picture is fetched from, as it is driven. */
 export const picturesNow = (
-  { id, body }: { readonly id: string; readonly body: Pick<MaterialDocument, 'pictures'> },
+  { id, body }: { readonly id: string; readonly body: Pick<MaterialDocument, 'pictures' | 'sampling'> },
   declared: readonly Parameter[],
   choices: readonly Choice[] | undefined,
   driven: ReadonlyMap<string, Pick<Drive, 'value'>> | undefined,
 ): Map<string, string> => {
   const chosen = picturesChosen(id, declared, choices, driven);
-  return picturesOf({ pictures: { ...body.pictures, ...Object.fromEntries(chosen) } });
+  return picturesOf({ ...body, pictures: { ...body.pictures, ...Object.fromEntries(chosen) } });
 };

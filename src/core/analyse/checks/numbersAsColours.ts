@@ -6,7 +6,7 @@ import { isDecoded } from '../srgb.ts';
 import { findStep } from '../../document/findStep.ts';
 
 /** Outputs that are numbers, whatever picture they are read from. */
-const NUMBERS: readonly OutputName[] = [
+export const NUMBERS: readonly OutputName[] = [
   ...(['opacity', 'roughness', 'metallic', 'occlusion', 'normal', 'vertexOffset'] as const),
 ];
 const COLOURS = ['baseColor', 'emission'] as const;

@@ -40,7 +40,7 @@ export const seamOf = (picture: Picture): number => {
 };
 
 /** Pictures that are read at a place that was moved or multiplied, and so beyond their edges. */
-const repeatedIn = (subject: Pick<Subject, 'shader' | 'knobs'>, program: Program): Set<string> => {
+export const repeatedIn = (subject: Pick<Subject, 'shader' | 'knobs'>, program: Program): Set<string> => {
   const roots = writtenBy(program, 'fragment');
   const bounds = boundsOf(subject, roots);
   return new Set(

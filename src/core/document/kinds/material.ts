@@ -1,6 +1,7 @@
 import { documentKind, type DocumentOf } from '../documentKind.ts';
 import { id, list, mapOf, object, optional, standing, text, told, type Read } from '../fields.ts';
 import { picture } from '../picture.ts';
+import { sampling } from '../sampling.ts';
 import { values } from '../values.ts';
 
 const preset = object({ name: text(64), values: standing(values, {}) });
@@ -17,6 +18,12 @@ export const material = documentKind({
     pictures: optional(mapOf(picture)),
     /** Of textures that are made here: the texture part’s id. What it was baked to stands in `pictures`. */
     made: optional(mapOf(id)),
+    sampling: optional(
+      told(
+        mapOf(sampling),
+        'How textures are read that do not come round both ways between their texels: by the name of each.',
+      ),
+    ),
     presets: optional(list(preset, 64)),
   },
 });

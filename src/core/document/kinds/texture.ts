@@ -20,6 +20,7 @@ import {
   type Read,
 } from '../fields.ts';
 import { picture } from '../picture.ts';
+import { FILTERS } from '../sampling.ts';
 
 export const MOST_IMAGE_STEPS = 64;
 
@@ -65,6 +66,12 @@ export const texture = documentKind({
     holds: standing(
       told(oneOf(HOLDS), 'Colour is written by sRGB’s curve; numbers and directions as they are.'),
       'color',
+    ),
+    filter: optional(
+      told(
+        oneOf(FILTERS),
+        'How it is read: between its texels, or the nearest one; linear where it is not told.',
+      ),
     ),
     bits: optional(
       told(number, 'How finely each number is kept when it is baked: 8 or 16; 8 where it is not told.'),

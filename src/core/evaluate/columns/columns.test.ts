@@ -186,6 +186,9 @@ test('a picture is read at texel centres from its lower left, wrapped or held, s
   assert.equal(red(checks('repeat', 'nearest'), 1.2, 0.25), 0);
   assert.equal(red(checks('repeat', 'nearest'), -0.2, 0.25), 1);
   assert.equal(red(checks('repeat', 'linear'), 0, 0.25), 0.5);
+  // Across and down each in its way.
+  const two: Picture = { ...checks('repeat', 'nearest'), wrapDown: 'clamp' };
+  assert.deepEqual([red(two, 1.2, 1.3), red(checks('repeat', 'nearest'), 1.2, 1.3)], [0.5, 0]);
 });
 
 test('what the points lack is named', () => {

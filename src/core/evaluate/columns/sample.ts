@@ -8,7 +8,7 @@ const wrapped = (i: number, size: number, wrap: Picture['wrap']): number =>
 
 /** Where a picture is read: its settings, and the level that holds the texels. */
 const sampleLevel = (
-  { wrap, filter }: Picture,
+  { wrap, wrapDown = wrap, filter }: Picture,
   { width, height, rgba }: Level,
   [u, v]: readonly [number, number],
   [besideX, besideY]: readonly number[],
@@ -25,8 +25,8 @@ const sampleLevel = (
   const fy = half ? y - y0 : 0;
   const left = wrapped(x0 + besideX!, width, wrap);
   const right = wrapped(x0 + 1 + besideX!, width, wrap);
-  const low = wrapped(y0 + besideY!, height, wrap) * width;
-  const high = wrapped(y0 + 1 + besideY!, height, wrap) * width;
+  const low = wrapped(y0 + besideY!, height, wrapDown) * width;
+  const high = wrapped(y0 + 1 + besideY!, height, wrapDown) * width;
   for (let c = 0; c < 4; c += 1) {
     const below = rgba[(low + left) * 4 + c]! * (1 - fx) + rgba[(low + right) * 4 + c]! * fx;
     const above = rgba[(high + left) * 4 + c]! * (1 - fx) + rgba[(high + right) * 4 + c]! * fx;

@@ -8,6 +8,8 @@ export interface Picture {
   /** How many pictures lie one behind another: a volume, read by a `sampler3D`. It has one level of detail. */
   readonly depth?: number;
   readonly wrap: 'repeat' | 'clamp';
+  /** Up and down, where that is another way than across. */
+  readonly wrapDown?: 'repeat' | 'clamp';
   readonly filter: 'linear' | 'nearest';
 }
 

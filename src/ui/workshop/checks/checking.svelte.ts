@@ -147,6 +147,7 @@ export const createChecking = (session: Session, pins: PinWatch, rehearsal: Rehe
       }),
       motifs: [...session.library.values()].map(({ id, name, body }) => ({ id, name, body })),
       materials: [...session.materials],
+      textures: [...session.textures],
       ...{ shared: shared?.body.values ?? {}, set, scripts: [...session.scripts] },
       played: session.played.map(({ id }) => id),
       ...{ budgets: budgetsOf(shared), budget: budgetOf(shared).name },

@@ -1,15 +1,27 @@
 <script lang="ts">
   import { toSrgb } from '#core/numbers/colour.ts';
+  import { changeStep } from '#core/edits/textureEdits.ts';
   import type { Session } from '../state/session.svelte.ts';
+  import FrameHandles from './FrameHandles.svelte';
   import type { Making } from './making.svelte.ts';
 
   /** The texture in hand, over the stage: alone, three by three, by channel, or with its edges drawn plainer. */
   let { session, making }: { session: Session; making: Making } = $props();
   const VIEWS = ['One', '3 × 3', 'Red', 'Green', 'Blue', 'Alpha', 'Seam × 8'] as const;
-  let view = $state<(typeof VIEWS)[number]>('One');
+  let wanted = $state<(typeof VIEWS)[number] | 'Frame'>('One');
   const texture = $derived(session.texture);
   const preview = $derived(texture && making.previews.get(texture.id));
   const step = $derived(preview?.steps.find(({ id }) => id === session.textureStep) ?? preview?.steps.at(-1));
+  /** A step whose frame or corners can be dragged, over what it is given. */
+  const framed = $derived.by(() => {
+    const steps = texture?.body.steps ?? [];
+    const at = steps.findIndex(({ id }) => id === step?.id);
+    const own = steps[at];
+    const given = preview?.steps[at - 1];
+    return own && given && (own.step === 'crop' || own.step === 'straighten') ? { own, given } : null;
+  });
+  const view = $derived(wanted === 'Frame' && !framed ? 'One' : wanted);
+  const shown = $derived(view === 'Frame' ? framed!.given : step);
   let canvas = $state<HTMLCanvasElement>();
 
   /** One channel as grey, or all of them; where edges meet what differs is drawn eight times as strong. */
@@ -37,8 +49,8 @@
     return made;
   };
   $effect(() => {
-    if (!canvas || !step) return;
-    const { width, height, pixels } = step;
+    if (!canvas || !shown) return;
+    const { width, height, pixels } = shown;
     const times = view === '3 × 3' ? 3 : 1;
     [canvas.width, canvas.height] = [width * times, height * times];
     const pen = canvas.getContext('2d')!;
@@ -57,27 +69,46 @@
     <p class="absolute top-2 left-3 text-[12px] text-[#b8b8b8]">
       texture {texture.name} · {texture.body.size.join(' × ')}{step ? ` · ${view}` : ''}
     </p>
-    {#if step}
+    {#if shown}
       <canvas
         bind:this={canvas}
         class="absolute top-9 left-6 h-[calc(100%-6rem)] w-[calc(100%-3rem)] object-contain"
-        style:image-rendering={step.width < 200 ? 'pixelated' : 'auto'}
+        style:image-rendering={shown.width < 200 ? 'pixelated' : 'auto'}
         data-testid="texture"
         aria-label="{texture.name}, {view}"
       ></canvas>
+      {#if view === 'Frame' && framed}
+        {@const { own, given } = framed}
+        <FrameHandles
+          step={own}
+          width={given.width}
+          height={given.height}
+          onchange={(name, value) =>
+            session.apply(
+              changeStep(
+                texture,
+                own.id,
+                `Change ${own.step}`,
+                (each) => ({ ...each, numbers: { ...each.numbers, [name]: value } }),
+                name,
+              ),
+            )}
+          onsettle={session.settle}
+        />
+      {/if}
     {:else}
       <p class="text-[#b8b8b8]">
         {texture.body.steps.length ? 'Being made…' : 'It has no step yet; add one that begins it.'}
       </p>
     {/if}
     <div class="absolute bottom-3 left-3 flex" role="group" aria-label="How the texture is shown">
-      {#each VIEWS as each (each)}
+      {#each framed ? (['Frame', ...VIEWS] as const) : VIEWS as each (each)}
         <button
           class="h-6 px-2.5 text-[12px] font-semibold {view === each
             ? 'bg-[#f1ede4] text-[#24211d]'
             : 'bg-black text-[#d8d8d8]'}"
           aria-pressed={view === each}
-          onclick={() => (view = each)}>{each}</button
+          onclick={() => (wanted = each)}>{each}</button
         >
       {/each}
     </div>

@@ -7,7 +7,8 @@
   import Trash2 from '@lucide/svelte/icons/trash-2';
   import type { PartOf, TextureStep } from '#core/document/project.ts';
   import { usersOf } from '#core/document/users.ts';
-  import { changeTexture } from '#core/edits/textureEdits.ts';
+  import { changeStep, changeTexture } from '#core/edits/textureEdits.ts';
+  import type { FILTERS } from '#core/document/sampling.ts';
   import { HOLDS } from '#core/images/encodePng.ts';
   import { IMAGE_STEPS } from '#core/images/imageSteps.ts';
   import { formatNumber } from '#core/numbers/format.ts';
@@ -15,6 +16,8 @@
   import NumberField from '../../parts/NumberField.svelte';
   import type { Session } from '../state/session.svelte.ts';
   import { deleteStep, duplicateStep, shiftStep, switchStep } from './doToTexture.ts';
+  import { handlesOf } from './handlesOf.ts';
+  import Histogram from './Histogram.svelte';
   import type { Making } from './making.svelte.ts';
   import StepArguments from './StepArguments.svelte';
 
@@ -30,11 +33,23 @@
   const seam = $derived(making.previews.get(texture.id)?.seam);
   const users = $derived(usersOf(session.parts, texture.id));
   const percent = (x: number): string => `${(x * 100).toFixed(1)} %`;
-  const most = $derived(Math.max(...(shown?.histogram.flat() ?? []), 1e-6));
-  /** The outline of bars, their heights by roots, so that few are seen beside many. */
-  const outline = (bars: readonly number[]): string => {
-    const tops = bars.map((x) => (20 - 19 * Math.sqrt(x / most)).toFixed(2));
-    return `M0 20${tops.map((y, i) => `L${i} ${y}L${i + 1} ${y}`).join('')}L${bars.length} 20`;
+  /** What the step in hand is given. */
+  const shownBefore = $derived.by((): ShownStep | undefined => {
+    const steps = making.previews.get(texture.id)?.steps ?? [];
+    return steps[steps.findIndex(({ id }) => id === step?.id) - 1];
+  });
+  const putNumber = (name: string, value: number) => {
+    if (!step) return;
+    const { id } = step;
+    session.apply(
+      changeStep(
+        texture,
+        id,
+        `Change ${step.step}`,
+        (each) => ({ ...each, numbers: { ...each.numbers, [name]: [value] } }),
+        `${name} 0`,
+      ),
+    );
   };
   const put = (label: string, change: Partial<PartOf<'texture'>['body']>, merge?: string) => {
     session.apply(changeTexture(texture, label, change, merge));
@@ -79,24 +94,18 @@
     </p>
     <StepArguments {session} {making} {texture} {step} />
     {#if shown}
-      <h4 class="mt-3 mb-1 text-third">Levels here</h4>
-      <svg
-        class="h-14 w-full border-b border-rule"
-        viewBox="0 0 64 20"
-        preserveAspectRatio="none"
-        aria-hidden="true"
-      >
-        {#each shown.histogram as bars, c (c)}
-          <path
-            d={outline(bars)}
-            fill="none"
-            stroke="currentColor"
-            stroke-width="0.6"
-            vector-effect="non-scaling-stroke"
-            stroke-dasharray={['', '3 2', '1 2'][c]}
-          />
-        {/each}
-      </svg>
+      {@const before = shownBefore}
+      {#if before}
+        <h4 class="mt-3 mb-1 text-third">Levels before</h4>
+        <Histogram
+          histogram={before.histogram}
+          label="Levels before {step.step}"
+          handles={handlesOf(step, putNumber)}
+          onsettle={session.settle}
+        />
+      {/if}
+      <h4 class="mt-3 mb-1 text-third">{before ? 'Levels after' : 'Levels here'}</h4>
+      <Histogram histogram={shown.histogram} label="Levels after {step.step}" />
       <p class="mono text-[11.5px] text-second">
         {formatNumber(shown.range[0])} to {formatNumber(shown.range[1])}
       </p>
@@ -154,6 +163,17 @@
     >
       <option value="8">8 bit</option>
       <option value="16">16 bit</option>
+    </select>
+    <span class="text-second">is read</span>
+    <select
+      class="justify-self-start bg-transparent font-semibold"
+      aria-label="How {texture.name} is read"
+      value={texture.body.filter ?? 'linear'}
+      onchange={(event) =>
+        put('Change its filter', { filter: event.currentTarget.value as (typeof FILTERS)[number] })}
+    >
+      <option value="linear">between texels</option>
+      <option value="nearest">at the nearest texel</option>
     </select>
     <span class="text-second">repeats</span>
     <div class="flex gap-3">
