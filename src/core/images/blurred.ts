@@ -21,10 +21,11 @@ export const gaussian = (deviation: number): Float64Array => {
 const tapsBeside = (size: number, weights: Float64Array, wraps: boolean): readonly RowTaps[] => {
   const reach = weights.length - 1;
   const sides = Float64Array.from({ length: 2 * reach + 1 }, (_, k) => weights[Math.abs(k - reach)]!);
-  return Array.from({ length: size }, (_, i) => ({
-    places: Int32Array.from(sides, (__, k) => beyond(i + k - reach, size, wraps)),
-    weights: sides,
-  }));
+  return Array.from({ length: size }, (_, i) => {
+    const places = new Int32Array(sides.length);
+    for (let k = 0; k < places.length; k += 1) places[k] = beyond(i + k - reach, size, wraps);
+    return { places, weights: sides };
+  });
 };
 
 /** A plane blurred both ways by weights. */
@@ -59,13 +60,18 @@ const meansAlong = (
 ): Float32Array => {
   const made = new Float32Array(from.length);
   const count = 2 * radius + 1;
+  const columns = Int32Array.from({ length: width + 2 * radius + 1 }, (_, i) =>
+    beyond(i - radius, width, wraps),
+  );
+  const line = new Float32Array(columns.length);
   for (let y = 0; y < height; y += 1) {
     const at = y * width;
+    for (let i = 0; i < line.length; i += 1) line[i] = from[at + columns[i]!]!;
     let sum = 0;
-    for (let i = -radius; i <= radius; i += 1) sum += from[at + beyond(i, width, wraps)]!;
+    for (let i = 0; i < count; i += 1) sum += line[i]!;
     for (let x = 0; x < width; x += 1) {
       made[at + x] = sum / count;
-      sum += from[at + beyond(x + radius + 1, width, wraps)]! - from[at + beyond(x - radius, width, wraps)]!;
+      sum += line[x + count]! - line[x]!;
     }
   }
   return made;

@@ -50,6 +50,12 @@ export const greyOf = (width: number, height: number, values: ArrayLike<number>)
     to[at + 3] = 1;
   });
 
+/** Whether nothing of it is seen through. */
+export const isOpaque = ({ data }: Pick<Image, 'data'>): boolean => {
+  for (let i = 3; i < data.length; i += CHANNELS) if (data[i] !== 1) return false;
+  return true;
+};
+
 /** One channel as a plane of its own. */
 export const planeOf = ({ data }: Image, channel: number): Float32Array => {
   const made = new Float32Array(data.length / CHANNELS);

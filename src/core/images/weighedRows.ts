@@ -134,18 +134,22 @@ export const weighedRows = (data: Float32Array, length: number, tapsOf: readonly
   return made;
 };
 
-/** Columns for rows, of pixels of so many numbers. */
+/** Columns for rows, of pixels of so many numbers: in tiles, so that what is near stays near. */
 export const turned = (data: Float32Array, width: number, channels: number): Float32Array => {
   const height = data.length / width / channels;
   const made = new Float32Array(data.length);
   const TILE = 32;
   for (let top = 0; top < height; top += TILE)
-    for (let left = 0; left < width; left += TILE)
-      for (let y = top; y < Math.min(top + TILE, height); y += 1)
-        for (let x = left; x < Math.min(left + TILE, width); x += 1) {
-          const from = (y * width + x) * channels;
-          const to = (x * height + y) * channels;
-          for (let c = 0; c < channels; c += 1) made[to + c] = data[from + c]!;
-        }
+    for (let left = 0; left < width; left += TILE) {
+      const [bottom, right] = [Math.min(top + TILE, height), Math.min(left + TILE, width)];
+      for (let y = top; y < bottom; y += 1)
+        if (channels === 1) for (let x = left; x < right; x += 1) made[x * height + y] = data[y * width + x]!;
+        else
+          for (let x = left; x < right; x += 1) {
+            const from = (y * width + x) * channels;
+            const to = (x * height + y) * channels;
+            for (let c = 0; c < channels; c += 1) made[to + c] = data[from + c]!;
+          }
+    }
   return made;
 };

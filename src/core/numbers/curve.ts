@@ -31,20 +31,17 @@ const stretchOf = (keys: readonly number[], x: number): number => {
 /** A curve at x: cubic Hermite pieces between keys, level beyond the ends. */
 export const curveAt = (keys: readonly number[], x: number): number => {
   const count = keys.length / CURVE_KEY;
-  const [firstX, firstY] = keys as unknown as [number, number];
   const last = (count - 1) * CURVE_KEY;
-  if (count === 1 || x <= firstX) return firstY;
+  if (count === 1 || x <= keys[0]!) return keys[1]!;
   if (x >= keys[last]!) return keys[last + 1]!;
   const at = stretchOf(keys, x) * CURVE_KEY;
-  const [x0, y0, , out, x1, y1, into] = keys.slice(at, at + 7) as [
-    number,
-    number,
-    number,
-    number,
-    number,
-    number,
-    number,
-  ];
+  // Not cut out of the list: pictures ask for every number of theirs.
+  const x0 = keys[at]!;
+  const y0 = keys[at + 1]!;
+  const out = keys[at + 3]!;
+  const x1 = keys[at + 4]!;
+  const y1 = keys[at + 5]!;
+  const into = keys[at + 6]!;
   const span = x1 - x0;
   if (span <= 0) return y1;
   const t = (x - x0) / span;

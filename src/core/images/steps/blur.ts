@@ -1,6 +1,6 @@
 import { blurredBy, boxOf, gaussian } from '../blurred.ts';
 import { declareStep } from '../declareStep.ts';
-import { CHANNELS, isGrey, planeOf, type Image } from '../image.ts';
+import { CHANNELS, isGrey, isOpaque, planeOf, type Image } from '../image.ts';
 
 /** Every channel of a picture by its own way; colour is weighted by alpha, so that what is not seen bleeds into nothing. */
 export const overChannels = (
@@ -8,21 +8,27 @@ export const overChannels = (
   how: (plane: Float32Array) => Float32Array,
 ): Image => {
   const image = { width, height, data };
-  const alpha = planeOf(image, 3);
-  const isSeen = alpha.some((a) => a !== 1);
-  const spread = isSeen ? how(alpha) : alpha;
   const made = new Float32Array(data.length);
   const grey = isGrey(image);
-  for (let c = 0; c < (grey ? 1 : 3); c += 1) {
-    const plane = planeOf(image, c);
-    if (isSeen) for (let i = 0; i < plane.length; i += 1) plane[i]! *= alpha[i]!;
-    const done = how(plane);
-    for (let i = 0; i < done.length; i += 1) {
-      const at = i * CHANNELS + c;
-      const value = isSeen ? (spread[i]! > 1e-6 ? done[i]! / spread[i]! : data[at]!) : done[i]!;
-      made[at] = value;
-      if (grey) made[at + 1] = made[at + 2] = value;
+  if (isOpaque(image)) {
+    for (let c = 0; c < (grey ? 1 : 3); c += 1) {
+      const done = how(planeOf(image, c));
+      for (let i = 0, at = c; i < done.length; i += 1, at += CHANNELS) made[at] = done[i]!;
     }
+    for (let at = 0; at < made.length; at += CHANNELS) {
+      if (grey) made[at + 1] = made[at + 2] = made[at]!;
+      made[at + 3] = 1;
+    }
+    return { width, height, data: made };
+  }
+  const alpha = planeOf(image, 3);
+  const spread = how(alpha);
+  for (let c = 0; c < 3; c += 1) {
+    const plane = planeOf(image, c);
+    for (let i = 0; i < plane.length; i += 1) plane[i]! *= alpha[i]!;
+    const done = how(plane);
+    for (let i = 0; i < done.length; i += 1)
+      made[i * CHANNELS + c] = spread[i]! > 1e-6 ? done[i]! / spread[i]! : data[i * CHANNELS + c]!;
   }
   for (let i = 0; i < spread.length; i += 1) made[i * CHANNELS + 3] = spread[i]!;
   return { width, height, data: made };

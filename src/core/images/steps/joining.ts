@@ -73,7 +73,7 @@ export const pack = declareStep({
     const into = FROM.indexOf(given.word('into') as (typeof FROM)[number]);
     const from = given.word('from');
     return drawn(image.width, image.height, (_x, _y, to, at) => {
-      to.set(image.data.subarray(at, at + 4), at);
+      for (let c = 0; c < 4; c += 1) to[at + c] = image.data[at + c]!;
       to[at + into] = channelOf(other, at, from);
     });
   },

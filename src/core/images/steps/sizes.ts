@@ -1,5 +1,5 @@
 import { declareStep } from '../declareStep.ts';
-import { beyond, CHANNELS, drawn, sampleInto, type Image } from '../image.ts';
+import { beyond, CHANNELS, drawn, isOpaque, sampleInto, type Image } from '../image.ts';
 import { turned, weighedRows, type RowTaps } from '../weighedRows.ts';
 
 /** Lanczos’s window of three lobes (C. Lanczos; G. Turk and S. Gabriel, 1990). */
@@ -39,8 +39,8 @@ export const resampled = (
   wraps: readonly [boolean, boolean],
 ): Image => {
   if (image.width === width && image.height === height) return image;
-  const isSeen = image.data.some((x, i) => i % CHANNELS === 3 && x !== 1);
-  const weighed = image.data.slice();
+  const isSeen = !isOpaque(image);
+  const weighed = isSeen ? image.data.slice() : image.data;
   if (isSeen)
     for (let i = 0; i < weighed.length; i += CHANNELS)
       for (let c = 0; c < 3; c += 1) weighed[i + c]! *= weighed[i + 3]!;
@@ -160,7 +160,7 @@ export const halfOffset = declareStep({
     const [sx, sy] = [Math.round(dx * width), Math.round(dy * height)];
     return drawn(width, height, (x, y, to, at) => {
       const from = (beyond(y - sy, height, true) * width + beyond(x - sx, width, true)) * CHANNELS;
-      to.set(data.subarray(from, from + CHANNELS), at);
+      for (let c = 0; c < CHANNELS; c += 1) to[at + c] = data[from + c]!;
     });
   },
 });

@@ -211,7 +211,7 @@
   }
   .margin {
     flex: none;
-    width: 126px;
+    width: 150px;
     padding: 8px 10px 8px 14px;
     border-right: 1px solid var(--rule);
     cursor: default;
