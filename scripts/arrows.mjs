@@ -12,7 +12,7 @@ const MAY = {
   numbers: [],
   program: ['numbers'],
   rigs: ['numbers'],
-  images: ['meshes', 'numbers'],
+  images: ['evaluate', 'meshes', 'numbers'],
   meshes: ['numbers', 'rigs'],
   language: ['program'],
   operators: ['program', 'numbers'],

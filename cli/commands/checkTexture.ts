@@ -1,3 +1,4 @@
+import { namedBy } from '#core/images/declareStep.ts';
 import { wordsIn } from '#core/images/makeTexture.ts';
 import type { Finding } from '../answer.ts';
 import { documentBeside } from '../documents.ts';
@@ -19,7 +20,7 @@ export const checkTexture = (
         : [missing(word, `There is no texture “${word}” beside this.`)],
     );
     const surfaces = wordsIn(step, 'surface').flatMap((word) => {
-      const [id = '', strand] = word.split(' ');
+      const { id, inner: strand } = namedBy(word);
       const material = documentBeside(file, 'material', id);
       const shader = documentBeside(
         file,
@@ -33,7 +34,7 @@ export const checkTexture = (
         : [missing(word, `The shader “${id}” has no strand with the id “${strand}”.`)];
     });
     const props = wordsIn(step, 'prop').flatMap((word) => {
-      const [id = '', prop] = word.split(' ');
+      const { id, inner: prop } = namedBy(word);
       const set = documentBeside(file, 'stage', id);
       return set?.kind === 'stage' && set.body.props.some((each) => each.id === prop)
         ? []

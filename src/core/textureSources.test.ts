@@ -90,6 +90,9 @@ test('what is named is followed: another shader is another digest, and what is g
   });
   assert.notEqual(digest([other, material({}), reads]), digest(parts));
   assert.notEqual(digest([shader, material({ values: { amount: [0.1] } }), reads]), digest(parts));
+  // What an author promises or answers of a shader changes nothing of what it shows.
+  const promised = part('shader', 'slope', { ...(shader.body as object), guarantees: [], silenced: [] });
+  assert.equal(digest([promised, material({ presets: [] }), reads]), digest(parts));
   assert.deepEqual(usersOf(parts, 'm'), ['t']);
   assert.match(made([shader, material({ made: { map: 't' } }), reads]).mistake!, /made of itself: t → t/);
   assert.match(made([reads]).mistake!, /The shader that this reads was deleted/);

@@ -4,6 +4,7 @@ import type { Library, NamedMotif } from './document/motif.ts';
 import type { Part, PartOf } from './document/project.ts';
 import type { Sampling } from './document/sampling.ts';
 import type { Picture } from './evaluate/points/points.ts';
+import { namedBy } from './images/declareStep.ts';
 import type { Image } from './images/image.ts';
 import type { Sources } from './images/makeTexture.ts';
 import { broughtFor, makeMesh } from './meshes/makeMesh.ts';
@@ -42,7 +43,7 @@ export const createSources = (
     picture,
     ...(progress ? { progress } : {}),
     surface: (word, size, time) => {
-      const [id = '', strand] = word.split(' ');
+      const { id, inner: strand } = namedBy(word);
       const part = parts.get(id);
       const material = part?.kind === 'material' ? part : null;
       const shader = (material ? parts.get(material.body.shader) : part) as PartOf<'shader'> | undefined;

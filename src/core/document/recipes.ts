@@ -1,3 +1,4 @@
+import { namedBy } from '../images/declareStep.ts';
 import { wordsIn, type Reading, type Recipe } from '../images/makeTexture.ts';
 import { broughtFor } from '../meshes/makeMesh.ts';
 import { createDigest } from '../numbers/digest.ts';
@@ -8,14 +9,29 @@ import type { Part, PartOf } from './project.ts';
 type Known = Pick<Part, 'id' | 'kind' | 'name' | 'body'>;
 type Parts = ReadonlyMap<string, Known>;
 
+/** What of a part tells what it shows: not what is promised, answered or kept of it beside. */
+const telling = (part: Part): unknown => {
+  switch (part.kind) {
+    case 'shader':
+      return [part.body.parameters, part.body.strands, part.body.surface];
+    case 'motif':
+      return [part.body.parameters, part.body.strands, part.body.outputs];
+    case 'material':
+      return [part.body.shader, part.body.values, part.body.pictures, part.body.sampling];
+    case 'shared':
+      return part.body.values;
+    default:
+      return part.body;
+  }
+};
 const digests = new WeakMap<object, string>();
-/** What tells a document apart; reckoned once, since documents are never written to. */
-const digestOf = (body: object): string => {
-  const found = digests.get(body);
+/** What tells apart what a part shows; reckoned once, since documents are never written to. */
+const digestOf = (part: Known): string => {
+  const found = digests.get(part.body);
   if (found !== undefined) return found;
   const digest = createDigest();
-  digest.word(JSON.stringify(body));
-  digests.set(body, digest.text());
+  digest.word(JSON.stringify(telling(part as Part)));
+  digests.set(part.body, digest.text());
   return digest.text();
 };
 
@@ -35,13 +51,13 @@ export const shownBy = (parts: Parts, id: string): readonly Known[] => {
 };
 
 const surfaceReading = (parts: Parts, word: string): Reading => {
-  const [id = ''] = word.split(' ');
+  const { id } = namedBy(word);
   const known = shownBy(parts, id);
   const material = parts.get(id) as Part | undefined;
   const [pictures, made] =
     material?.kind === 'material' ? [material.body.pictures ?? {}, material.body.made ?? {}] : [{}, {}];
   return {
-    is: known.map(({ id: each, body }) => `${each} ${digestOf(body)}`).join(' '),
+    is: known.map((each) => `${each.id} ${digestOf(each)}`).join(' '),
     textures: Object.values(made),
     brings: Object.values(pictures).map((blob) => ({ what: 'picture', blob })),
   };
@@ -49,9 +65,9 @@ const surfaceReading = (parts: Parts, word: string): Reading => {
 
 /** A prop that a word names by its set’s id and its own. */
 export const propNamed = (parts: Parts, word: string) => {
-  const [set = '', id = ''] = word.split(' ');
+  const { id: set, inner } = namedBy(word);
   const stage = parts.get(set) as PartOf<'stage'> | undefined;
-  return stage?.kind === 'stage' ? stage.body.props.find((each) => each.id === id) : undefined;
+  return stage?.kind === 'stage' ? stage.body.props.find((each) => each.id === inner) : undefined;
 };
 
 const propReading = (parts: Parts, word: string): Reading => {

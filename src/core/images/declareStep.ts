@@ -36,6 +36,12 @@ export type Argument =
 export const WORD_KINDS = ['texture', 'picture', 'surface', 'prop'] as const;
 export type WordKind = (typeof WORD_KINDS)[number];
 
+/** What a word names: a part by its id, and maybe a strand or a prop of it. */
+export const namedBy = (word: string): { readonly id: string; readonly inner: string | undefined } => {
+  const [id = '', inner] = word.split(' ');
+  return { id, inner };
+};
+
 /** What is told of a step: numbers by their names, and words (choices, ids of textures, pictures by their SHA-256). */
 export interface Told {
   readonly numbers: Readonly<Record<string, readonly number[]>>;

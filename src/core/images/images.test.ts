@@ -5,11 +5,12 @@ import sharp, { type Sharp } from 'sharp';
 import { chanceOf } from '../numbers/chance.ts';
 import { parsePart } from '../document/parsePart.ts';
 import { encodePng } from './encodePng.ts';
-import { CHANNELS, drawn, greyOf, planeOf, type Image } from './image.ts';
+import { beyond, CHANNELS, drawn, greyOf, planeOf, type Image } from './image.ts';
 import { IMAGE_STEPS } from './imageSteps.ts';
 import { createMaker, digestOf, type Recipe, type RecipeStep, type Sources } from './makeTexture.ts';
 import { seamFigure, seamOf } from './seams.ts';
 import { distances } from './steps/spatial.ts';
+import { turned, weighedRows } from './weighedRows.ts';
 
 const [WIDTH, HEIGHT] = [48, 32];
 const speckled = greyOf(
@@ -334,6 +335,44 @@ test('a PNG holds the very numbers, of one channel to four, of 8 and 16 bits, th
     )[0],
     124,
   );
+});
+
+test('rows are summed as a loop sums them, however wide, and masks spread as every place looked at spreads them', () => {
+  for (const length of [1, 17, 1024, 1031]) {
+    const data = Float32Array.from({ length: length * 5 }, (_, i) => chanceOf(3, i) - 0.4);
+    const taps = [
+      { places: [4, 0, 2], weights: [0.5, -0.25, 1.5] },
+      { places: [1], weights: [2] },
+    ];
+    const summed = weighedRows(data, length, taps);
+    taps.forEach(({ places, weights }, y) => {
+      for (let x = 0; x < length; x += 1) {
+        const wanted = places.reduce((sum, place, k) => sum + data[place * length + x]! * weights[k]!, 0);
+        near(summed[y * length + x]!, wanted, 1e-6, `${length}: ${x}`);
+      }
+    });
+    assert.deepEqual(turned(turned(data, length, 1), 5, 1), data);
+  }
+  for (const [radius, repeats, by] of [
+    [5, [true, true], 'dilate'],
+    [7.5, [true, false], 'erode'],
+    [40, [false, false], 'dilate'],
+  ] as const) {
+    const grown = made(speckled, [stepOf('spread', { radius: [radius] }, { by })], {}, { repeats });
+    const pick = by === 'dilate' ? Math.max : Math.min;
+    for (let i = 0; i < 60; i += 1) {
+      const [x, y] = [(i * 29) % WIDTH, (i * 17) % HEIGHT];
+      let wanted = at(speckled, x, y);
+      for (let dy = -40; dy <= 40; dy += 1)
+        for (let dx = -40; dx <= 40; dx += 1)
+          if (dx * dx + dy * dy <= radius * radius)
+            wanted = pick(
+              wanted,
+              at(speckled, beyond(x + dx, WIDTH, repeats[0]), beyond(y + dy, HEIGHT, repeats[1])),
+            );
+      near(at(grown, x, y), wanted, 0, `${by} ${radius}`);
+    }
+  }
 });
 
 test('a texture’s document is refused where it says what no step takes', () => {

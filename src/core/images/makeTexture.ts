@@ -1,6 +1,6 @@
 import { createDigest } from '../numbers/digest.ts';
 import type { Mesh } from '../meshes/mesh.ts';
-import { givenOf, type Argument, type WordKind } from './declareStep.ts';
+import { givenOf, namedBy, type Argument, type WordKind } from './declareStep.ts';
 import { blank, type Image } from './image.ts';
 import { IMAGE_STEPS } from './imageSteps.ts';
 
@@ -68,7 +68,7 @@ export const picturesIn = (steps: readonly RecipeStep[]): readonly string[] =>
   steps.flatMap((each) => wordsIn(each, 'picture'));
 /** The parts that steps name: textures, shaders, materials, and the sets of props. */
 export const partsIn = (steps: readonly RecipeStep[]): readonly string[] =>
-  steps.flatMap((each) => wordsIn(each, 'texture', 'surface', 'prop').map((word) => word.split(' ')[0]!));
+  steps.flatMap((each) => wordsIn(each, 'texture', 'surface', 'prop').map((word) => namedBy(word).id));
 
 /** What makes textures brings pictures, which have been read, and remembers what it made. */
 export interface Maker {

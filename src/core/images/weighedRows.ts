@@ -1,86 +1,61 @@
+import { OPCODES } from '../evaluate/wasm/code.ts';
+import { encodeModule, signed, unsigned, type Kind, type LocalKind } from '../evaluate/wasm/encodeModule.ts';
+
 /** Numbers of a row that are worked on at once. */
-export const LANE = 16;
+const LANE = 16;
+const FLOAT = 4;
 
 /**
- * A module in WebAssembly's binary format (its core specification, 5): `run(out, bytes, taps, count)` writes, for every
- * number of a row, the sum of what lies at the addresses of so many taps, each times its weight. A tap is an address and
- * a 32-bit float. Sixteen numbers are summed at once, tap after tap: the same order, and the same bits, everywhere.
+ * A module whose `run(out, bytes, taps, count)` writes, for every number of a row, the sum of what lies at the addresses
+ * of so many taps, each times its weight. A tap is an address and a 32-bit float. Sixteen numbers are summed at once, tap
+ * after tap: the same order, and the same bits, everywhere.
  */
-const MODULE = ((): Uint8Array<ArrayBuffer> => {
-  const number = (x: number): number[] => (x < 0x80 ? [x] : [(x & 0x7f) | 0x80, ...number(x >>> 7)]);
-  const list = (items: readonly (readonly number[])[]): number[] => [
-    ...number(items.length),
-    ...items.flat(),
-  ];
-  const section = (id: number, content: readonly number[]): number[] => [
-    id,
-    ...number(content.length),
-    ...content,
-  ];
-  const text = (word: string): number[] => list([...word].map((letter) => [letter.charCodeAt(0)]));
-  const [I32, V128] = [0x7f, 0x7b];
-  const [out, bytes, taps, count, x, tap, end, from, weight, first] = [0, 1, 2, 3, 4, 5, 6, 7, 8, 9];
-  const get = (local: number) => [0x20, local];
-  const set = (local: number) => [0x21, local];
-  const i32 = (value: number) => [0x41, value];
-  const ADD = [0x6a];
-  /** A signed constant of one byte reaches to 63. */
-  const forward = (local: number, by: number) => [...get(local), ...i32(by), ...ADD, ...set(local)];
-  const vector = (op: number) => [0xfd, ...number(op)];
-  const [LOAD, STORE, SPLAT, PLUS, TIMES] = [0x00, 0x0b, 0x13, 0xe4, 0xe6].map(vector) as number[][] as [
-    number[],
-    number[],
-    number[],
-    number[],
-    number[],
-  ];
-  const sums = [0, 1, 2, 3].map((k) => first! + k);
+const moduleOf = (): Uint8Array<ArrayBuffer> => {
+  const [out, bytes, taps, count, x, tap, end, from, weight] = [0, 1, 2, 3, 4, 5, 6, 7, 8] as const;
+  const sums = [9, 10, 11, 12];
+  const get = (local: number) => [OPCODES['local.get'], local];
+  const set = (local: number) => [OPCODES['local.set'], local];
+  const i32 = (value: number) => [OPCODES['i32.const'], ...signed(value)];
+  const [PLUS, TIMES, BELOW] = [OPCODES['i32.add'], OPCODES['i32.mul'], OPCODES['i32.lt_u']];
+  const LOOP = [OPCODES.loop, 0x40];
+  /** Round again while one is below the other. */
+  const again = (a: number, b: number) => [...get(a), ...get(b), BELOW, OPCODES.br_if, 0, OPCODES.end];
+  const forward = (local: number, by: number) => [...get(local), ...i32(by), PLUS, ...set(local)];
+  /** Four floats at once, by the numbers of the specification’s vector instructions. */
+  const vector = (op: number): number[] => [0xfd, ...unsigned(op)];
+  const [load, store, zero, splat] = [vector(0x00), vector(0x0b), vector(0x0c), vector(0x13)];
+  const [add, multiply] = [vector(0xe4), vector(0xe6)];
   const body = [
-    ...[0x03, 0x40],
-    ...sums.flatMap((sum) => [...vector(0x0c), ...new Array<number>(16).fill(0), ...set(sum)]),
-    ...[...get(taps!), ...set(tap!)],
-    ...[0x03, 0x40],
-    ...[...get(tap!), 0x28, 2, 0, ...get(x!), ...ADD, ...set(from!)],
-    ...[...get(tap!), 0x2a, 2, 4, ...SPLAT, ...set(weight!)],
+    ...[...get(taps), ...get(count), ...i32(8), TIMES, PLUS, ...set(end)],
+    ...LOOP,
+    ...sums.flatMap((sum) => [...zero, ...new Array<number>(16).fill(0), ...set(sum)]),
+    ...[...get(taps), ...set(tap)],
+    ...LOOP,
+    ...[...get(tap), OPCODES['i32.load'], 2, 0, ...get(x), PLUS, ...set(from)],
+    ...[...get(tap), OPCODES['f32.load'], 2, 4, ...splat, ...set(weight)],
     ...sums.flatMap((sum, k) => [
-      ...[...get(sum), ...get(from!), ...LOAD, 0, ...number(k * 16)],
-      ...[...get(weight!), ...TIMES, ...PLUS, ...set(sum)],
+      ...[...get(sum), ...get(from), ...load, 0, ...unsigned(k * 16)],
+      ...[...get(weight), ...multiply, ...add, ...set(sum)],
     ]),
-    ...forward(tap!, 8),
-    ...[...get(tap!), ...get(end!), 0x49, 0x0d, 0],
-    0x0b,
+    ...forward(tap, 8),
+    ...again(tap, end),
     ...sums.flatMap((sum, k) => [
-      ...[...get(out!), ...get(x!), ...ADD, ...get(sum), ...STORE, 0, ...number(k * 16)],
+      ...[...get(out), ...get(x), PLUS, ...get(sum), ...store, 0, ...unsigned(k * 16)],
     ]),
-    // 64 takes two bytes.
-    ...[...get(x!), 0x41, 0xc0, 0x00, ...ADD, ...set(x!)],
-    ...[...get(x!), ...get(bytes!), 0x49, 0x0d, 0],
-    0x0b,
+    ...forward(x, LANE * FLOAT),
+    ...again(x, bytes),
   ];
-  const begin = [...get(taps!), ...get(count!), ...i32(8), 0x6c, ...ADD, ...set(end!)];
-  const code = [
-    ...list([
-      [4, I32],
-      [5, V128],
-    ]),
-    ...begin,
-    ...body,
-    0x0b,
+  const locals: readonly LocalKind[] = [
+    ...(['i32', 'i32', 'i32', 'i32'] as const),
+    ...(['v128', 'v128', 'v128', 'v128', 'v128'] as const),
   ];
-  return Uint8Array.from([
-    ...[0x00, 0x61, 0x73, 0x6d, 0x01, 0x00, 0x00, 0x00],
-    ...section(1, list([[0x60, ...list([[I32], [I32], [I32], [I32]]), ...list([])]])),
-    ...section(2, list([[...text('rows'), ...text('memory'), 0x02, 0x00, 1]])),
-    ...section(3, list([[0]])),
-    ...section(7, list([[...text('run'), 0x00, 0]])),
-    ...section(10, list([[...number(code.length), ...code]])),
-  ]);
-})();
+  const parameters: readonly Kind[] = ['i32', 'i32', 'i32', 'i32'];
+  return encodeModule({ imports: [], functions: [{ parameters, results: [], locals, body }], run: 0 });
+};
 
 /** Floats of each row that are taken at once: what is held beside the picture does not grow with how wide it is. */
 const STRIP = 1024;
 const PAGE = 65536;
-const FLOAT = 4;
 
 interface Engine {
   readonly memory: WebAssembly.Memory;
@@ -90,7 +65,7 @@ let engine: Engine | null = null;
 const engineNow = (): Engine => {
   if (engine) return engine;
   const memory = new WebAssembly.Memory({ initial: 1 });
-  const { exports } = new WebAssembly.Instance(new WebAssembly.Module(MODULE), { rows: { memory } });
+  const { exports } = new WebAssembly.Instance(new WebAssembly.Module(moduleOf()), { columns: { memory } });
   engine = { memory, run: exports['run'] as Engine['run'] };
   return engine;
 };

@@ -1,6 +1,7 @@
 import type { OutputName } from '../../document/shader.ts';
 import { reachable, type Value } from '../../program/value.ts';
 import { placeOf, wordOf } from '../placeOf.ts';
+import { sampleOf } from '../sampleOf.ts';
 import type { Check, Found, Subject } from '../scene.ts';
 import { isDecoded } from '../srgb.ts';
 import { findStep } from '../../document/findStep.ts';
@@ -15,8 +16,7 @@ const WORDS: Readonly<Partial<Record<OutputName, string>>> = {
 };
 const wordFor = (output: OutputName): string => WORDS[output] ?? output;
 
-const isSample = ({ op, inputs }: Value): boolean =>
-  op.startsWith('texture') && inputs[0]?.op === 'parameter';
+const isSample = (value: Value): boolean => sampleOf(value) !== null;
 const isRead = (value: Value): boolean => reachable([value]).some(isSample);
 
 /** Pictures whose red, green and blue are this colour, by nothing but a factor or a mixture. */

@@ -1,6 +1,7 @@
 import type { PartOf } from '../../document/project.ts';
 import type { Edit } from '../../document/patch.ts';
 import { reachable, rootsOf, type Value } from '../../program/value.ts';
+import { sampleOf } from '../sampleOf.ts';
 import type { Check, Found, Subject } from '../scene.ts';
 import { isDecoded } from '../srgb.ts';
 import { NUMBERS } from './numbersAsColours.ts';
@@ -8,8 +9,6 @@ import { repeatedIn } from './untiledPicture.ts';
 
 type Texture = PartOf<'texture'>;
 
-const sampleOf = ({ op, inputs }: Value): string | null =>
-  op.startsWith('texture') && inputs[0]?.op === 'parameter' ? (inputs[0].payload as string) : null;
 const samplesIn = (values: readonly Value[]): ReadonlySet<string> =>
   new Set(reachable(values).flatMap((each) => sampleOf(each) ?? []));
 

@@ -1,6 +1,7 @@
 import type { Picture } from '../../evaluate/points/points.ts';
 import { reachable, writtenBy, type Program } from '../../program/value.ts';
 import { boundsOf } from '../boundsOf.ts';
+import { sampleOf } from '../sampleOf.ts';
 import type { Check, Found, Subject } from '../scene.ts';
 
 const CHANNELS = 4;
@@ -44,12 +45,13 @@ export const repeatedIn = (subject: Pick<Subject, 'shader' | 'knobs'>, program: 
   const roots = writtenBy(program, 'fragment');
   const bounds = boundsOf(subject, roots);
   return new Set(
-    reachable(roots).flatMap(({ op, inputs }) => {
-      if (!op.startsWith('texture') || inputs.length < 2 || inputs[0]!.op !== 'parameter') return [];
-      const place = inputs[1]!;
+    reachable(roots).flatMap((value) => {
+      const name = sampleOf(value);
+      if (name === null) return [];
+      const place = value.inputs[1]!;
       const isUv = place.op === 'input' && (place.payload === 'uv' || place.payload === 'uv2');
       const { low, high } = bounds.get(place)!;
-      return isUv || (low >= 0 && high <= 1) ? [] : [inputs[0]!.payload as string];
+      return isUv || (low >= 0 && high <= 1) ? [] : [name];
     }),
   );
 };

@@ -1,7 +1,9 @@
 /** The kinds of number WebAssembly knows that are used here. */
 export type Kind = 'i32' | 'f32' | 'f64';
+/** What a local holds: a number, or four floats at once. */
+export type LocalKind = Kind | 'v128';
 
-const KINDS: Readonly<Record<Kind, number>> = { i32: 0x7f, f32: 0x7d, f64: 0x7c };
+const KINDS: Readonly<Record<LocalKind, number>> = { i32: 0x7f, f32: 0x7d, f64: 0x7c, v128: 0x7b };
 
 export interface Signature {
   readonly parameters: readonly Kind[];
@@ -15,7 +17,7 @@ export interface WasmImport extends Signature {
 
 export interface WasmFunction extends Signature {
   /** Kinds of the locals that follow the parameters. */
-  readonly locals: readonly Kind[];
+  readonly locals: readonly LocalKind[];
   /** Instructions, without the closing `end`. */
   readonly body: readonly number[];
 }
@@ -59,8 +61,8 @@ const section = (id: number, content: readonly number[]): number[] => [
 ];
 
 /** Locals are written in runs of one kind. */
-const localRuns = (locals: readonly Kind[]): number[][] => {
-  const runs: { kind: Kind; count: number }[] = [];
+const localRuns = (locals: readonly LocalKind[]): number[][] => {
+  const runs: { kind: LocalKind; count: number }[] = [];
   for (const kind of locals) {
     const last = runs.at(-1);
     if (last?.kind === kind) last.count += 1;

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { namedBy } from '#core/images/declareStep.ts';
   import { partsOf } from '#core/document/project.ts';
   import type { Session } from '../state/session.svelte.ts';
 
@@ -10,8 +11,7 @@
     onchange: (word: string) => void;
   }
   let { session, label, value, onchange }: Props = $props();
-  const part = $derived(value.split(' ')[0]!);
-  const strand = $derived(value.split(' ')[1] ?? '');
+  const { id: part, inner: strand = '' } = $derived(namedBy(value));
   const kinds = $derived([
     { title: 'Shaders', parts: partsOf({ parts: session.parts }, 'shader') },
     { title: 'Materials', parts: session.materials },

@@ -4,7 +4,7 @@
   import { tick } from 'svelte';
   import type { PartOf, TextureStep } from '#core/document/project.ts';
   import { MOST_IMAGE_STEPS } from '#core/document/kinds/texture.ts';
-  import { WORD_KINDS } from '#core/images/declareStep.ts';
+  import { namedBy, WORD_KINDS } from '#core/images/declareStep.ts';
   import { IMAGE_STEPS } from '#core/images/imageSteps.ts';
   import { formatNumber } from '#core/numbers/format.ts';
   import { duplicatePart, newPartOf, namePart, removePart } from '../parts/doToPart.ts';
@@ -37,7 +37,7 @@
 
   /** What a step’s word names: a part, or a strand or prop of one. */
   const nameOf = (word: string): string => {
-    const [id = '', inner] = word.split(' ');
+    const { id, inner } = namedBy(word);
     const part = session.part(id);
     if (!part) return 'what is gone';
     const shader = part.kind === 'material' ? session.part(part.body.shader) : part;

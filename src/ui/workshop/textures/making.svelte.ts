@@ -1,6 +1,7 @@
 import { toast } from 'svelte-sonner';
 import { untrack } from 'svelte';
 import { recipesOf, shownBy } from '#core/document/recipes.ts';
+import { namedBy } from '#core/images/declareStep.ts';
 import { digestOf, texturesIn, wordsIn } from '#core/images/makeTexture.ts';
 import type { Seam } from '#core/images/seams.ts';
 import type { PartOf } from '#core/document/project.ts';
@@ -71,7 +72,7 @@ export const createMaking = (session: Session) => {
     const all = new Map(session.parts.map((each) => [each.id, each]));
     const steps = session.textures.flatMap(({ body }) => body.steps);
     const ids = (kind: 'surface' | 'prop') =>
-      new Set(steps.flatMap((step) => wordsIn(step, kind)).map((word) => word.split(' ')[0]!));
+      new Set(steps.flatMap((step) => wordsIn(step, kind)).map((word) => namedBy(word).id));
     return [
       ...new Set([
         ...[...ids('surface')].flatMap((id) => shownBy(all, id)),
