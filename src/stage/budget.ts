@@ -29,6 +29,8 @@ export interface Budget {
 }
 
 export const startBudget: Budget = { level: PLAIN, late: 0, easy: 0 };
+/** Where no graphics card draws, a first frame at full size is sure to be late. */
+export const startCoarse: Budget = { level: QUALITIES.length - 1, late: 0, easy: 0 };
 
 /** Takes in how long a frame took and decides how the next is drawn: quick to yield, slow to reach for more. */
 export const spend = (budget: Budget, milliseconds: number): Budget => {

@@ -197,6 +197,8 @@ export const createStage = (
       programs.isLinking() ||
       field.isBaking() ||
       [meshes, environment, textures].some((each) => each.isComing()),
+    // A set is looked at once its props can be drawn, not as an empty one first.
+    () => programs.isLinking() || (props.all().length > 0 && programs.isEmpty()),
   );
   controls.addEventListener('change', invalidate);
   // Most stages hold nothing: a tile of the wall, a picture of a part.

@@ -1,10 +1,15 @@
 import { gpuDone } from './gpuDone.ts';
-import { BEST, PLAIN, spend, startBudget } from './budget.ts';
+import { BEST, PLAIN, spend, startBudget, startCoarse } from './budget.ts';
+import { drawsWithoutCard } from './drawsWithoutCard.ts';
 
 /** A resting picture that takes longer keeps the machine busy. */
 const MOST_RESTING_MS = 250;
 /** A plain frame that takes longer leaves no room for one of several samples. */
 const ROOM_MS = 80;
+/** While programs are on their way, frames take no more than about this share of the time: the rest is the driver's. */
+const SHARE_WHILE_LINKING = 1 / 4;
+/** How long a stage that has shown nothing yet waits for all of it, rather than show it bit by bit. */
+const FIRST_WAIT_MS = 1000;
 
 /**
  * Draws only when something changed: one frame at a time, at a quality this machine keeps up with while things move,
@@ -16,8 +21,9 @@ export const createPacer = (
   draw: (level: number) => void,
   /** Something is on its way that will ask for a frame: until then nothing rests. */
   isWaiting: () => boolean = () => false,
+  isLinking: () => boolean = () => false,
 ) => {
-  let budget = startBudget;
+  let budget = drawsWithoutCard(gl) ? startCoarse : startBudget;
   let scheduled = 0;
   let settle = 0;
   let stopped = false;
@@ -54,10 +60,17 @@ export const createPacer = (
       else if (!wanted && !isWaiting()) canvas.dataset['rests'] = 'yes';
     });
   };
+  /** A frame before then would hold up the programs that it will be drawn again for. */
+  let notBefore = performance.now() + FIRST_WAIT_MS;
   const onTick = () => {
     scheduled = 0;
+    if (isLinking() && performance.now() < notBefore) {
+      scheduled = requestAnimationFrame(onTick);
+      return;
+    }
     const { level } = budget;
     drawAlone(level, (spent) => {
+      notBefore = performance.now() + spent * (1 / SHARE_WHILE_LINKING - 1);
       budget = spend(budget, spent);
       noteSpent(level, spent);
       // Once nothing has changed for a while, one last frame at full quality.

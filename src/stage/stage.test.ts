@@ -63,7 +63,7 @@ test('nothing is drawn when nothing changed, and once however much did', async (
   page['requestAnimationFrame'] = (then: () => void) => ticks.push(then);
   page['cancelAnimationFrame'] = () => ticks.splice(0);
   const canvas = { dataset: {} as Record<string, string> };
-  const gl = { isContextLost: () => false, fenceSync: () => null };
+  const gl = { isContextLost: () => false, fenceSync: () => null, getExtension: () => null };
   const drawn: number[] = [];
   const pacer = createPacer(
     canvas as unknown as HTMLCanvasElement,

@@ -129,6 +129,7 @@ export const createPrograms = (
         }
     },
     isLinking: (): boolean => linking.size > 0,
+    isEmpty: (): boolean => materials.size === 0,
     /** Resolves once nothing is being linked. */
     settled: async (): Promise<void> => {
       while (linking.size) await Promise.all([...linking.values()].map(({ done }) => done));

@@ -14,9 +14,9 @@ export const LIGHTS = 4;
  * for Real-Time Image-based Lighting", 2019), so that a white surface in a white sky is white.
  */
 const lighting = (
+  shadow: string,
   shadowed: string,
-  sky: string,
-  around: string,
+  environment: string,
 ) => `vec3 lightSurface(vec3 baseColor, float metallic, float roughness, float occlusion, vec3 n, vec3 v, vec3 at) {
   float rough = clamp(roughness, 0.0, 1.0);
   float a = max(rough * rough, 0.002);
@@ -24,14 +24,14 @@ const lighting = (
   vec3 diffuse = baseColor * (1.0 - metallic) / 3.14159265;
   float nv = max(dot(n, v), 1e-3);
   float gathered = 1.0 - a / 3.0 * (1.48 + 0.22 * a - 0.7 * a * a);
-  vec3 sky = ${sky};
-  vec3 around = ${around};
+  vec3 sky = mix(ambientDown, ambientUp, reflect(-v, n).y * gathered * 0.5 + 0.5);
+  vec3 around = mix(ambientDown, ambientUp, n.y / 3.0 + 0.5);${environment}
   float edge = min(pow(max(1.0 - nv, 0.0), 5.0) * (1.087 + rough * (-1.682 + rough * (-0.283 + 0.95 * rough))), 1.0);
   float lost = a * (0.408 + nv * (0.826 - 0.847 * nv) - a * (0.291 - nv * (0.337 + 0.287 * nv)));
   vec3 once = f0 * (1.0 - lost - edge) + edge;
   vec3 mean = f0 + (1.0 - f0) / 21.0;
   vec3 again = lost * once * mean / (1.0 - lost * mean);
-  vec3 sum = occlusion * (once * sky + (again + baseColor * (1.0 - metallic) * (1.0 - once - again)) * around);
+  vec3 sum = occlusion * (once * sky + (again + baseColor * (1.0 - metallic) * (1.0 - once - again)) * around);${shadow}
   for (int i = 0; i < lightCount; ++i) {
     vec3 toLight = lightPosition[i].xyz - at * lightPosition[i].w;
     float fade = lightPosition[i].w > 0.0 ? 1.0 / max(dot(toLight, toLight), 1e-4) : 1.0;
@@ -48,9 +48,7 @@ const lighting = (
   return sum;
 }`;
 /** As a game takes it: what throws shadows there is the game's. */
-const SKY = 'mix(ambientDown, ambientUp, reflect(-v, n).y * gathered * 0.5 + 0.5)';
-const AROUND = 'mix(ambientDown, ambientUp, n.y / 3.0 + 0.5)';
-export const LIGHTING = lighting('', SKY, AROUND);
+export const LIGHTING = lighting('', '', '');
 
 /** Rows of the map of what is around: gathered by six roughnesses from 0 to 1, then by a diffuse surface. */
 export const ENVIRONMENT_ROWS = 7;
@@ -58,26 +56,33 @@ export const AROUND_ROW = ENVIRONMENT_ROWS - 1;
 /** Texels of a row from straight above to straight below. */
 export const ENVIRONMENT_HEIGHT = 128;
 
+/** How many places around a point are asked for the light, and from one to the next the golden angle's turn. */
+const SHADOW_PLACES = 16;
+const COS = Math.cos(2.39996323).toFixed(8);
+const SIN = Math.sin(2.39996323).toFixed(8);
+
 /**
  * As the stage draws it: the first light is held back by what stands in its way, by the share of places around a point
  * that it reaches (percentage-closer filtering, W. Reeves et al., 1987; places as H. Vogel's sunflower has them).
  * `keyShadowSpread`: how far these lie in the map, how far a surface stands off itself in metres, and 1 where there is
  * a shadow at all. `environmentTurn`: the cosine and sine of how far a picture of everything around is turned, its strength,
- * and 1 where there is one; it takes the sky's place.
+ * and 1 where there is one; it takes the sky's place. A renderer without a graphics card works out both sides of a
+ * branch, but leaves out a loop of no turns: so what a set may be without stands in loops.
  */
 export const STAGE_LIGHTING = `float keyShadow(vec3 at, vec3 n) {
-  if (keyShadowSpread.w == 0.0) return 1.0;
+  int places = keyShadowSpread.w > 0.0 ? ${SHADOW_PLACES} : 0;
   vec4 p = keyShadowMatrix * vec4(at + n * keyShadowSpread.z, 1.0);
   vec3 q = p.xyz / p.w;
   if (p.w <= 0.0 || any(lessThan(q.xy, vec2(0.0))) || any(greaterThan(q.xy, vec2(1.0)))) return 1.0;
   float turn = 6.2831853 * fract(52.9829189 * fract(dot(gl_FragCoord.xy, vec2(0.06711056, 0.00583715))));
+  vec2 way = vec2(cos(turn), sin(turn));
   float reached = 0.0;
-  for (int i = 0; i < 16; ++i) {
-    float angle = float(i) * 2.39996323 + turn;
-    vec2 way = sqrt((float(i) + 0.5) / 16.0) * vec2(cos(angle), sin(angle));
-    reached += step(min(q.z, 1.0), texture(keyShadowMap, q.xy + way * keyShadowSpread.xy).r);
+  for (int i = 0; i < places; ++i) {
+    vec2 place = q.xy + sqrt((float(i) + 0.5) / ${SHADOW_PLACES}.0) * way * keyShadowSpread.xy;
+    reached += step(min(q.z, 1.0), texture(keyShadowMap, place).r);
+    way = vec2(way.x * ${COS} - way.y * ${SIN}, way.x * ${SIN} + way.y * ${COS});
   }
-  return reached / 16.0;
+  return places > 0 ? reached / ${SHADOW_PLACES}.0 : 1.0;
 }
 vec3 environmentRow(vec3 d, float row) {
   vec2 way = mat2(environmentTurn.x, environmentTurn.y, -environmentTurn.y, environmentTurn.x) * vec2(d.x, -d.z);
@@ -90,9 +95,15 @@ vec3 environmentGathered(vec3 d, float rough) {
   return mix(environmentRow(d, floor(row)), environmentRow(d, floor(row) + 1.0), fract(row));
 }
 ${lighting(
-  ' * (i == 0 ? keyShadow(at, n) : 1.0)',
-  `environmentTurn.w > 0.0 ? environmentGathered(reflect(-v, n), rough) : ${SKY}`,
-  `environmentTurn.w > 0.0 ? environmentRow(n, ${AROUND_ROW}.0) : ${AROUND}`,
+  `
+  float reached = keyShadow(at, n);`,
+  ' * (i == 0 ? reached : 1.0)',
+  `
+  int pictures = environmentTurn.w > 0.0 ? 1 : 0;
+  for (int i = 0; i < pictures; ++i) {
+    sky = environmentGathered(reflect(-v, n), rough);
+    around = environmentRow(n, ${AROUND_ROW}.0);
+  }`,
 )}`;
 export const STAGE_LIGHT_UNIFORMS: readonly string[] = [
   'highp sampler2D environmentMap',
