@@ -1,25 +1,26 @@
 import type { Value } from '../../program/value.ts';
 import type { Column } from '../../program/kernels/column.ts';
 import { compile, type Computation } from './compile.ts';
-import { interpret } from './interpret.ts';
+import { interpret, operationsOf, type Effort } from './interpret.ts';
 import type { Points } from '../points/points.ts';
 
-/** Points from which a compiled program has paid for its compiling. */
-const WORTH_COMPILING = 4096;
+/** Points of one look that are sure to pay for compiling. */
+const MANY = 4096;
+/** To compile an operation takes about as long as to run it so often by itself. */
+const COMPILING = 12;
 
 /**
- * Works out once how to compute some values, to do it many times: few points one operation after another, many points
- * by a program compiled for them, where there is one. Both give the same numbers.
+ * Works out once how to compute some values, to do it many times: one operation after another at first, and by a
+ * program compiled for them, where there is one, once that would have paid for itself. Both give the same numbers.
  * @throws Error (when run) naming the input, parameter, knob or picture that the points lack
  */
 export const prepare = (roots: readonly Value[]): Computation => {
-  const slowly = interpret(roots);
+  const effort: Effort = { spent: 0 };
+  const slowly = interpret(roots, effort);
   const swiftly = compile(roots);
-  let asked = 0;
-  return (points) => {
-    asked += points.count;
-    return (asked >= WORTH_COMPILING ? swiftly(points) : null) ?? slowly(points);
-  };
+  const enough = COMPILING * operationsOf(roots);
+  return (points) =>
+    (points.count >= MANY || effort.spent > enough ? swiftly(points) : null) ?? slowly(points);
 };
 
 /**

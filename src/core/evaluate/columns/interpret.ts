@@ -67,7 +67,11 @@ interface Block {
   readonly from: number;
   readonly n: number;
   readonly spare: Map<string, Numbers[]>;
+  readonly effort: Effort;
 }
+
+/** Points whose numbers take as long to compute as an operation takes to be dispatched. */
+const DISPATCH = 256;
 
 const take = (block: Block, type: Type, length: number): Numbers =>
   block.spare.get(baseOf(type) + length)?.pop() ?? numbersFor(type, length);
@@ -167,6 +171,7 @@ const compute = (
 
 const run = (block: Block, plan: Plan, args: readonly Column[]): Column[] => {
   const columns = new Array<Column>(plan.values.length);
+  block.effort.spent += plan.values.length * (1 + block.n / DISPATCH);
   const owned = new Uint8Array(plan.values.length);
   plan.values.forEach((value, i) => {
     const kernel = plan.kernels[i];
@@ -182,15 +187,34 @@ const run = (block: Block, plan: Plan, args: readonly Column[]): Column[] => {
   return plan.roots.map((place) => columns[place]!);
 };
 
+const sizeOf = (plan: Plan, counted: Set<Plan>): number => {
+  if (counted.has(plan)) return 0;
+  counted.add(plan);
+  return plan.values.reduce(
+    (sum, { fn }) => sum + (fn && !fn.opaque ? sizeOf(planOf(fn), counted) : 0),
+    plan.values.length,
+  );
+};
+/** How many operations some values have, those of the functions they call once each. */
+export const operationsOf = (roots: readonly Value[]): number => sizeOf(planFor(roots), new Set());
+
+/** What was run so far: operations, one over many points counted as more than one. */
+export interface Effort {
+  spent: number;
+}
+
 /** Works out once how to compute some values one operation after another, to do it many times. */
-export const interpret = (roots: readonly Value[]): ((points: Points) => Column[]) => {
+export const interpret = (
+  roots: readonly Value[],
+  effort: Effort = { spent: 0 },
+): ((points: Points) => Column[]) => {
   const plan = planFor(roots);
   const spare = new Map<string, Numbers[]>();
   return (points) => {
     const results = emptyColumns(roots, points.count);
     for (let from = 0; from < points.count; from += BLOCK) {
       const n = Math.min(BLOCK, points.count - from);
-      run({ points, from, n, spare }, plan, []).forEach((column, r) => {
+      run({ points, from, n, spare, effort }, plan, []).forEach((column, r) => {
         const out = results[r]!;
         for (let c = 0; c < componentsOf(column.type); c += 1) {
           const start = c * column.stride;
@@ -212,7 +236,11 @@ export const evaluateFunction = (
   given: Partial<Points> = {},
 ): Column => {
   const points: Points = { inputs: {}, parameters: new Map(), knobs: new Map(), ...given, count };
-  const result = run({ points, from: 0, n: count, spare: new Map() }, planOf(fn), args)[0]!;
+  const result = run(
+    { points, from: 0, n: count, spare: new Map(), effort: { spent: 0 } },
+    planOf(fn),
+    args,
+  )[0]!;
   return result.uniform ? spread(result, count) : result;
 };
 
