@@ -198,7 +198,7 @@ export const createStage = (
       field.isBaking() ||
       [meshes, environment, textures].some((each) => each.isComing()),
     // A set is looked at once its props can be drawn, not as an empty one first.
-    () => programs.isLinking() || (props.all().length > 0 && programs.isEmpty()),
+    () => programs.isLinking() || (programs.isEmpty() && (document?.props.length ?? 0) > 0),
   );
   controls.addEventListener('change', invalidate);
   // Most stages hold nothing: a tile of the wall, a picture of a part.

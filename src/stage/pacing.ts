@@ -10,6 +10,8 @@ const ROOM_MS = 80;
 const SHARE_WHILE_LINKING = 1 / 4;
 /** How long a stage that has shown nothing yet waits for all of it, rather than show it bit by bit. */
 const FIRST_WAIT_MS = 1000;
+/** How long a stage at rest waits for the program that woke it, rather than show what the last one makes of the change. */
+const WAKING_WAIT_MS = 300;
 
 /**
  * Draws only when something changed: one frame at a time, at a quality this machine keeps up with while things move,
@@ -80,6 +82,7 @@ export const createPacer = (
   };
   const invalidate = () => {
     wanted = true;
+    if (canvas.dataset['rests'] === 'yes') notBefore = performance.now() + WAKING_WAIT_MS;
     canvas.dataset['rests'] = 'no';
     clearTimeout(settle);
     if (!scheduled && !inFlight && !stopped) scheduled = requestAnimationFrame(onTick);
