@@ -171,11 +171,21 @@ test('a picture of what is around lights as the same sky without one does, by ev
   const sides = await picture(page);
   expect(sides(0.62, 0.5)[0]! - sides(0.62, 0.5)[2]!).toBeGreaterThan(60);
   expect(sides(0.38, 0.5)[2]! - sides(0.38, 0.5)[0]!).toBeGreaterThan(60);
+  // Where nothing stands it is seen once it is asked for: a ray that far to the left meets what is to the left.
+  expect(apart(sides(0.05, 0.5), plain(0.05, 0.5))).toBeLessThan(2);
+  const seen = page.getByRole('checkbox', { name: 'The surroundings are seen' });
+  await seen.check();
+  await expect.poll(async () => (await picture(page))(0.05, 0.5)[2]).toBeGreaterThan(200);
+  const behind = await picture(page);
+  expect(behind(0.05, 0.5)[0]).toBeLessThan(8);
+  expect(behind(0.95, 0.5)[0]).toBeGreaterThan(200);
+  expect(apart(behind(0.62, 0.5), sides(0.62, 0.5))).toBeLessThan(2);
   await page.getByRole('spinbutton', { name: 'turn of the surroundings' }).focus();
   await page.keyboard.type('180');
   await page.keyboard.press('Enter');
   const turned = await picture(page);
   expect(turned(0.62, 0.5)[2]! - turned(0.62, 0.5)[0]!).toBeGreaterThan(60);
+  expect(turned(0.05, 0.5)[0]).toBeGreaterThan(200);
   await choose('sky.hdr', Buffer.from('#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n-Y 8 +X 16\nshort'));
   await expect(page.getByText('sky.hdr was not taken: This picture is damaged or cut short')).toBeVisible();
   await choose('huge.hdr', Buffer.from('#?RADIANCE\n\n-Y 30000 +X 30000\n'));
@@ -190,6 +200,8 @@ test('a picture of what is around lights as the same sky without one does, by ev
     ]),
   );
   await expect.poll(async () => (await picture(page))(0.5, 0.5)[0]).toBeGreaterThan(250);
+  await seen.uncheck();
+  await expect.poll(async () => apart((await picture(page))(0.05, 0.5), plain(0.05, 0.5))).toBeLessThan(2);
   await page.getByRole('checkbox', { name: 'Light from a picture' }).uncheck();
   const back = await picture(page);
   for (const place of places) expect(apart(back(...place), plain(...place))).toBeLessThan(2);

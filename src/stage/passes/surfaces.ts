@@ -6,6 +6,7 @@ import { surroundOf } from './backdrop.ts';
 import { hasKeyShadow } from './keyShadow.ts';
 import { drawGroups } from './drawGroups.ts';
 import type { PassDeclaration } from './pass.ts';
+import { createSky, showsSky } from './sky.ts';
 
 const materialOf = (object: Object3D): PropMaterial | undefined =>
   object.userData['material'] as PropMaterial | undefined;
@@ -20,14 +21,17 @@ export const surfaces: PassDeclaration = {
   writes: ['scene', 'depth'],
   create: (renderer, lights) => {
     const behind = createBehind(renderer);
+    const sky = createSky(renderer, lights);
     const at = new Vector3();
     return {
-      draw: ({ target, scene, camera, set }, buffers) => {
+      draw: (frame, buffers) => {
+        const { target, scene, camera, set } = frame;
         if (!hasKeyShadow(set)) lights.keyShadowSpread.value.w = 0;
         const begin = () => renderer.setRenderTarget(target);
         begin();
         renderer.setClearColor(new Color(0, 0, 0), 0);
         renderer.clear();
+        if (showsSky(frame)) sky.draw(target, camera as PerspectiveCamera);
         const meshes = visibleMeshes(scene);
         const groups = drawGroups(
           meshes.map((mesh) => {
@@ -61,7 +65,10 @@ export const surfaces: PassDeclaration = {
         buffers.scene = target.texture;
         buffers.depth = target.depthTexture;
       },
-      dispose: behind.dispose,
+      dispose: () => {
+        behind.dispose();
+        sky.dispose();
+      },
     };
   },
 };

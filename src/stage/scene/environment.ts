@@ -121,6 +121,7 @@ export const createEnvironment = (
   /** Until a picture is here, and where it cannot be brought, the set keeps its light from above and below. */
   const show = (map: Texture | null): void => {
     lights.environmentMap.value = map;
+    lights.environmentPicture.value = map && source;
     lights.environmentTurn.value.w = map ? 1 : 0;
   };
   const letGo = (): void => {

@@ -13,8 +13,9 @@ export const createLights = () => ({
   keyShadowMap: { value: null as Texture | null },
   keyShadowMatrix: { value: new Matrix4() },
   keyShadowSpread: { value: new Vector4() },
-  /** What is gathered of the picture around; written when one has arrived. */
+  /** What is gathered of the picture around, and the picture itself; written when one has arrived. */
   environmentMap: { value: null as Texture | null },
+  environmentPicture: { value: null as Texture | null },
   environmentTurn: { value: new Vector4(1, 0, 1, 0) },
   airColor: { value: new Vector4() },
   airLens: { value: new Vector4() },

@@ -111,6 +111,8 @@ const environment = object({
   turn: standing(number, 0),
   /** What its light is multiplied by, from 0 to 100. */
   strength: standing(number, 1),
+  /** Whether it is seen where nothing stands, and not only lights the set. */
+  seen: optional(flag),
 });
 const pin = object({
   id,

@@ -9,15 +9,19 @@
   /** A picture of everything around, that lights the set in place of the fill’s two colours. */
   let { session, set }: { session: Session; set: PartOf<'stage'> } = $props();
   const environment = $derived(set.body.environment);
+  const hidden = $derived(environment?.seen === true && (set.body.air?.density ?? 0) > 0);
   let chooser: ReturnType<typeof PictureChooser>;
 
   const change = (what: Partial<Environment>) => {
-    if (environment)
-      session.apply(setStage(set.id, 'environment', { ...environment, ...what }, 'Change the surroundings'));
+    if (!environment) return;
+    const { seen, ...wanted } = { ...environment, ...what };
+    session.apply(
+      setStage(set.id, 'environment', seen ? { ...wanted, seen } : wanted, 'Change the surroundings'),
+    );
   };
   const choose = (picture: string) => {
-    const { turn, strength } = environment ?? { turn: 0, strength: 1 };
-    session.apply(setStage(set.id, 'environment', { picture, turn, strength }, 'Choose the surroundings'));
+    const before = environment ?? { turn: 0, strength: 1 };
+    session.apply(setStage(set.id, 'environment', { ...before, picture }, 'Choose the surroundings'));
     session.settle();
   };
 </script>
@@ -65,5 +69,19 @@
       onchange={([strength]) => change({ strength: strength! })}
       onsettle={session.settle}
     />
+    <label
+      class="flex items-center gap-1"
+      title={hidden ? 'The air of this set hides it' : 'Drawn where nothing stands, and not only lit by'}
+      ><input
+        type="checkbox"
+        checked={environment.seen === true}
+        aria-label="The surroundings are seen behind the set"
+        onchange={({ currentTarget }) => {
+          change({ seen: currentTarget.checked });
+          session.settle();
+        }}
+      />seen behind the set{#if hidden}<span class="text-[12px] text-third">(its air hides it)</span
+        >{/if}</label
+    >
   {:else}<span class="text-[12px] text-third">lit by the fill</span>{/if}
 </SetCard>
