@@ -3,7 +3,7 @@ import { MeshBVH } from 'three-mesh-bvh';
 import { BufferAttribute, BufferGeometry, Vector3 } from 'three';
 import { makeMesh } from '#core/meshes/makeMesh.ts';
 import { bakeVolume } from '#stage/field/bakeVolume.ts';
-import { placeAt } from '#stage/field/volume.ts';
+import { placeAt } from '#core/meshes/volume.ts';
 import config from '../playwright.config.ts';
 import { median, ratio, type Figure } from './measure.ts';
 

@@ -24,7 +24,15 @@ test('the distance to what stands near is what it is, moves with it in one frame
       camera: { position: [0, 1, 5], target: [0, 1, 0], fieldOfView: 40 },
     },
     false,
-    { baseColor: 'vec3(surfaceDistance * 0.5)', roughness: '1.0' },
+    { baseColor: 'vec3(away * 0.5)', roughness: '1.0' },
+    undefined,
+    'both',
+    [
+      {
+        ...{ id: 'away', name: 'away', note: '' },
+        steps: [{ id: 'near', operator: 'value', arguments: { x: 'surfaceDistance' } }],
+      },
+    ],
   );
   const half = Math.tan((20 * Math.PI) / 180) * 5;
   const size = (await page.getByTestId('stage').boundingBox())!;
@@ -49,6 +57,13 @@ test('the distance to what stands near is what it is, moves with it in one frame
   await page.keyboard.type('-1');
   await page.keyboard.press('Enter');
   await check(-1, 'moved');
+  // The same is read at a pin, from the same volumes: 1.9 m to the right of the box's side, and 0.2 before it.
+  const at = (await page.getByTestId('stage').boundingBox())!;
+  await page.keyboard.press('x');
+  const u = 0.5 + 1.4 / (2 * half * (size.width / size.height));
+  await page.mouse.click(at.x + at.width * u, at.y + at.height * 0.5);
+  const read = page.locator('[data-step=near] [data-reading]');
+  await expect(read).toHaveText(/^1\.9/);
   const row = page.getByRole('region', { name: 'Prop Box' });
   await row.getByRole('button', { name: 'field', exact: true }).click();
   expect((await picture(page))(0.5, 0.5)[0]).toBeGreaterThan(253);

@@ -17,6 +17,7 @@ export const openWith = async (
   /** What the curtain's cloth is made of instead. */
   cloth?: object,
   sides: 'front' | 'back' | 'both' = 'both',
+  strands?: readonly object[],
 ): Promise<void> => {
   const id = await playhouseId(page);
   const { parts } = (await (await page.request.get(`/api/projects/${id}`)).json()) as { parts: Part[] };
@@ -29,6 +30,7 @@ export const openWith = async (
   const surface = { lit, alphaMode: 'opaque', sides, depthWrite: true };
   await put('worn-brass', {
     surface: { ...surface, outputs },
+    ...(strands && { strands }),
   });
   if (cloth) await put('curtain-burn-away', { surface: { ...surface, outputs: cloth } });
   await put('proscenium', {

@@ -256,6 +256,7 @@ export const createStage = (
   const pins = createPins(renderer, camera, {
     ...{ all: props.all, meshFor: meshes.meshFor, programOf, cameraFrame: eye.frame, time: () => time },
     numbersOf: numbers.of,
+    near: (prop) => field.near(props.all(), prop),
     size: () => [targets.at(0).width, targets.at(0).height],
   });
   const isGone = (): boolean => disposed || renderer.getContext().isContextLost();

@@ -14,10 +14,16 @@ export const readsBehind = (value: Value): boolean =>
     ({ op, payload }) => op === 'input' && (payload === 'sceneDepthMap' || payload === 'sceneColorMap'),
   );
 
-/** Whether the columns lack something that a value reads, as a sentence. */
-export const lackOf = (value: Value): string | null => {
+/**
+ * Whether the columns lack something that a value reads, as a sentence.
+ * @param knowsNear whether they are told what stands near
+ */
+export const lackOf = (value: Value, knowsNear = false): string | null => {
   const found = reachable([value]).find(
-    ({ op, payload }) => op === 'input' && OF_THE_SCENE.has(payload as string),
+    ({ op, payload }) =>
+      op === 'input' &&
+      OF_THE_SCENE.has(payload as string) &&
+      !(knowsNear && payload === ('surfaceDistance' satisfies InputName)),
   );
   return found
     ? `It reads what only the picture knows: ${INPUTS[found.payload as InputName].summary.toLowerCase()}`

@@ -1,8 +1,10 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { compileShader } from '../compileShader.ts';
+import type { Standing } from '../evaluate/points/onMesh.ts';
 import { emptyShader } from '../document/shader.ts';
 import { makeMesh } from '../meshes/makeMesh.ts';
+import { placeAt, type Volume } from '../meshes/volume.ts';
 import { plot, plotCsv, type Against } from './plot.ts';
 
 const strand = (id: string, x: string) => ({
@@ -25,7 +27,7 @@ const { shader } = compileShader({
     strand('behind', 'surfaceDistance'),
   ],
 });
-const at = (against: Against, from: number, to: number, samples = 5) =>
+const at = (against: Against, from: number, to: number, samples = 5, near?: Standing['near']) =>
   plot({
     ...{ program: shader!.program, taps: [1, 2, 3, 4, 5], against, from, to, samples, at: [-1, 0, 0] },
     standing: {
@@ -36,6 +38,7 @@ const at = (against: Against, from: number, to: number, samples = 5) =>
         ...{ fieldOfView: 90, width: 100, height: 100 },
       },
       ...{ time: 0.25, timeStep: 1 / 60 },
+      ...(near && { near }),
     },
     given: { parameters: new Map([['amount', [0.5]]]), knobs: shader!.knobs },
   });
@@ -100,4 +103,32 @@ test('what has no number says so, and is left out of the table', () => {
   assert.throws(() => at({ kind: 'u' }, 2, 3), /No part of this mesh/);
   assert.throws(() => at({ kind: 'parameter', name: 'burn' }, 0, 1), /Nothing in this shader reads burn/);
   assert.throws(() => at({ kind: 'time' }, 1, 1), /smaller number/);
+});
+
+test('distances to what stands near are computed of its volumes, wherever it stands and is turned', () => {
+  // A ball of half a metre, its distances on a grid, in a box of two.
+  const count = 24;
+  const place = (i: number): number => placeAt(-1, 1, count, i);
+  const ball: Volume = {
+    ...{ size: [count, count, count], low: [-1, -1, -1], high: [1, 1, 1], signed: true },
+    values: Float32Array.from({ length: count ** 3 }, (_, i) => {
+      const [x, y, z] = [i % count, Math.floor(i / count) % count, Math.floor(i / count ** 2)].map(place);
+      return Math.hypot(x!, y!, z!) - 0.5;
+    }),
+  };
+  // One to the left at (−2, 0, 0); one a quarter turn about z, at (0.25, 0, 1).
+  const near = [
+    { volume: ball, toMesh: [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 2, 0, 0, 1] },
+    { volume: ball, toMesh: [0, -1, 0, 0, 1, 0, 0, 0, 0, 0, 1, 0, 0, 0.25, -1, 1] },
+  ];
+  const found = at({ kind: 'line', to: [1, 0, 0] }, 0, 2, 9, near).lines[4] as {
+    readonly values: readonly (readonly number[])[];
+  };
+  found.values.forEach(([metres], i) => {
+    const x = -1 + i / 4;
+    const wanted = Math.min(Math.abs(x + 2), Math.hypot(x - 0.25, 1)) - 0.5;
+    assert.ok(Math.abs(metres! - wanted) < 0.01, `${metres} at ${x}, and not ${wanted}`);
+  });
+  const none = at({ kind: 'line', to: [1, 0, 0] }, 0, 2, 3, []).lines[4] as typeof found;
+  assert.deepEqual(none.values, [[10_000], [10_000], [10_000]]);
 });

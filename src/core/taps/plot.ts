@@ -100,7 +100,7 @@ export const plot = (ask: PlotAsk): Plotted => {
     ...(against.kind === 'parameter' ? { columns: new Map([[against.name, own]]) } : {}),
   };
   const line = (value: Value): PlotLine => {
-    const why = lackOf(value);
+    const why = lackOf(value, standing.near !== undefined);
     if (why) return { why };
     try {
       const [column] = runOf(value)(points);

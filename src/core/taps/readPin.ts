@@ -57,8 +57,19 @@ const apart = (column: Column): Omit<Reading, 'type'> => {
  * it, slopes from the neighbouring pixels of the picture.
  */
 export const preparePin = (program: Program) => {
+  const made = new Map<boolean, ReturnType<typeof prepareTaps>>();
+  /** @throws Error where the vertex offset reads what is not known here */
+  return (standing: Standing, spot: Spots, given: Given): PinReading => {
+    const knowsNear = standing.near !== undefined;
+    const read = made.get(knowsNear) ?? prepareTaps(program, knowsNear);
+    made.set(knowsNear, read);
+    return read(standing, spot, given);
+  };
+};
+
+const prepareTaps = (program: Program, knowsNear: boolean) => {
   const values = program.taps.map(({ value }) => value);
-  const lacks = values.map(lackOf);
+  const lacks = values.map((value) => lackOf(value, knowsNear));
   const known = values.filter((_, i) => lacks[i] === null);
   const offset = program.outputs['vertexOffset'];
   const together = prepare(known);
@@ -83,7 +94,6 @@ export const preparePin = (program: Program) => {
     }
   };
 
-  /** @throws Error where the vertex offset reads what is not known here */
   return (standing: Standing, spot: Spots, given: Given): PinReading => {
     const corners = standCorners(standing, spot.corners, offset, given);
     const points: Points = { ...inputsAt(corners, spotsBeside(corners, spot, NUDGES), true), ...given };

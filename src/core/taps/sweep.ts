@@ -137,7 +137,7 @@ export const prepareShown = (
   const subject = subjectOf(program, ask.strand, ask.coverAlone);
   const offset = program.outputs['vertexOffset'];
   for (const value of subject.roots) {
-    const lack = lackOf(value);
+    const lack = lackOf(value, standing.near !== undefined);
     if (lack) throw new Error(`It cannot be measured here. ${lack}`);
   }
   const count = ask.spots ?? SPOTS;

@@ -1,5 +1,5 @@
 import { bakeVolume, type MeshNumbers } from './bakeVolume.ts';
-import type { Volume } from './volume.ts';
+import type { Volume } from '#core/meshes/volume.ts';
 
 export interface ToBaker extends MeshNumbers {
   readonly key: string;

@@ -1,7 +1,7 @@
 import { BufferAttribute, BufferGeometry, DoubleSide, Ray, Vector3 } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
 import { openEdges } from '#core/meshes/openEdges.ts';
-import { placeAt, shapeOf, type Volume } from './volume.ts';
+import { placeAt, shapeOf, type Volume } from '#core/meshes/volume.ts';
 
 /** Places along the longest side of a mesh's box. */
 export const PLACES = 64;

@@ -1,7 +1,7 @@
 import type { FromBaker, ToBaker } from './bake.worker.ts';
 import type { MeshNumbers } from './bakeVolume.ts';
 import { keepVolume, keptVolume } from './keepVolumes.ts';
-import type { Volume } from './volume.ts';
+import type { Volume } from '#core/meshes/volume.ts';
 
 /** How far the baking of volumes has come. */
 export interface Baking {

@@ -30,16 +30,14 @@ import type { PropMaterial } from '../scene/propMaterial.ts';
 import type { PlacedProp } from '../scene/props.ts';
 import { createBakery, type Baking } from './bakery.ts';
 import { PLACES, type MeshNumbers } from './bakeVolume.ts';
-import { shapeOf, type Volume } from './volume.ts';
+import { FAR, type Nearby } from '#core/evaluate/points/nearest.ts';
+import { shapeOf, type Volume } from '#core/meshes/volume.ts';
 
 /** Places along the longest side of what an asking prop reads, and along its shortest. */
 const MOST = 160;
 const FEWEST = 4;
 /** What it reads reaches so far beyond the prop, as a share of its longest side. */
 const BEYOND = 0.03;
-/** Where nothing is near. */
-const FAR = 1e4;
-
 /** As `distanceIn` says, on the GPU. */
 const FRAGMENT = `precision highp float;
 precision highp sampler3D;
@@ -273,6 +271,21 @@ export const createField = (
           sources.delete(id);
         }
     },
+    /** What counts for a prop that asks, as far as it is known yet; undefined of one that does not ask. */
+    near: (props: readonly PlacedProp[], prop: PlacedProp): readonly Nearby[] | undefined =>
+      asks(prop)
+        ? props.filter(isNear).flatMap((each) => {
+            const known = each === prop ? undefined : volumes.get(keyOf(each));
+            return known
+              ? [
+                  {
+                    volume: known.volume,
+                    toMesh: rigid(each.object.matrixWorld).place.invert().elements,
+                  },
+                ]
+              : [];
+          })
+        : undefined,
     isBaking: bakery.isBaking,
     settled: bakery.settled,
     /** Draws again what is read: what was on the GPU is gone. */

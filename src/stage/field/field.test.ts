@@ -3,7 +3,7 @@ import { test } from 'node:test';
 import { makeMesh, type MeshRecipe } from '#core/meshes/makeMesh.ts';
 import { openEdges } from '#core/meshes/openEdges.ts';
 import { bakeVolume } from './bakeVolume.ts';
-import { distanceIn, placeAt } from './volume.ts';
+import { distanceIn, placeAt } from '#core/meshes/volume.ts';
 
 type Three = readonly [number, number, number];
 const meshOf = (recipe: MeshRecipe) => makeMesh(recipe);

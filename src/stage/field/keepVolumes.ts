@@ -1,4 +1,4 @@
-import type { Volume } from './volume.ts';
+import type { Volume } from '#core/meshes/volume.ts';
 
 /** Volumes are kept in the browser from one visit to the next, by what they were baked of. */
 const NAME = 'veil-distances';

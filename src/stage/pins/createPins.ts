@@ -27,6 +27,8 @@ interface Around {
   readonly meshFor: (recipe: MeshRecipe) => Mesh;
   readonly programOf: (material: string) => PropMaterial | undefined;
   readonly numbersOf: (material: string) => MaterialNumbers | undefined;
+  /** What stands near a prop whose shader asks for it. */
+  readonly near: (prop: PlacedProp) => Standing['near'];
   readonly time: () => number;
   readonly cameraFrame: () => CameraFrame;
   /** The picture’s size, in pixels. */
@@ -55,7 +57,9 @@ export const createPins = (renderer: WebGLRenderer, camera: PerspectiveCamera, a
     const material = prop && around.programOf(prop.material);
     const numbers = prop && around.numbersOf(prop.material);
     if (!prop || !material || !numbers) return null;
+    const near = around.near(prop);
     const standing: Standing = {
+      ...(near && { near }),
       ...{ mesh: around.meshFor(prop.recipe), placement: prop.object.matrixWorld.elements, lens: lens() },
       ...{ time: around.time(), timeStep: TICK_SECONDS },
     };

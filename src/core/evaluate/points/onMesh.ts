@@ -14,6 +14,7 @@ import {
 import type { InputName } from '../../program/inputs.ts';
 import type { Value } from '../../program/value.ts';
 import { prepare } from '../columns/evaluate.ts';
+import { nearestSurface, type Nearby } from './nearest.ts';
 import type { Points } from './points.ts';
 import type { Placement, Spots } from './spots.ts';
 
@@ -36,6 +37,8 @@ export interface Standing {
   readonly lens: Lens;
   readonly time: number;
   readonly timeStep: number;
+  /** The other meshes that count for distances to what is near, where they are known. */
+  readonly near?: readonly Nearby[];
 }
 
 type Inputs = Record<string, Float32Array | readonly number[]>;
@@ -114,7 +117,8 @@ const columns = (count: number) => {
 type Put = ReturnType<typeof columns>['put'];
 
 /** What follows from where a point is and which way its surface looks. */
-const putSeen = (put: Put, i: number, lens: Lens, position: Triple, normal: Triple): void => {
+const putSeen = (put: Put, i: number, { lens, near }: Standing, position: Triple, normal: Triple): void => {
+  if (near) put('surfaceDistance', i, [nearestSurface(near, position)]);
   const away = minus(position, lens.position);
   put('position', i, position);
   put('normal', i, normal);
@@ -174,7 +178,7 @@ export const standCorners = (
   offset: Value | undefined,
   given: Given,
 ): Corners => {
-  const { mesh, placement: m, lens } = standing;
+  const { mesh, placement: m } = standing;
   const corners = Array.from(ids, (i) => cornerOf(mesh, i));
   const count = corners.length;
   const [a, b, c] = normalMatrix(m);
@@ -187,7 +191,7 @@ export const standCorners = (
     corners.forEach((corner, i) => {
       const at = plus(corner.at, way(corner), STEP);
       const [du, dv] = beside(corner);
-      putSeen(put, i, lens, placed(m, at), unit(straight[i]!));
+      putSeen(put, i, standing, placed(m, at), unit(straight[i]!));
       put('objectPosition', i, at);
       put('objectNormal', i, corner.normal);
       put('tangent', i, unit(turned(m, corner.tangent)));
@@ -292,7 +296,7 @@ export const inputsAt = (
       const facing = (of: (corner: number) => Triple): Triple => times(unit(mixed(of)), way);
       const i = s * each + q;
       putSeen(
-        ...([put, i, lens] as const),
+        ...([put, i, standing] as const),
         mixed((k) => at[k]!),
         facing((k) => normals[k]!),
       );
