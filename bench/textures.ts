@@ -22,7 +22,15 @@ const none = (): never => {
   throw new Error('No part of this.');
 };
 const around: Around = {
-  ...{ size: [SIDE, SIDE], scale: 1, wraps: [true, true], picture: none, surface: none, mesh: none },
+  ...{
+    size: [SIDE, SIDE],
+    scale: 1,
+    wraps: [true, true],
+    picture: none,
+    surface: none,
+    mesh: none,
+    face: none,
+  },
   texture: (id) => (id === 'grey' ? grey : colour),
   progress: () => undefined,
 };

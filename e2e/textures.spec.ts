@@ -109,6 +109,31 @@ test('a texture is made of steps, seen, renamed, copied, baked, read by a materi
   await saved(page);
 });
 
+test('words are written on a texture: several lines, what no face has is told, undone in one step', async ({
+  page,
+}) => {
+  await openCurtain(page);
+  await page.getByRole('tab', { name: 'Textures' }).click();
+  await page.getByRole('button', { name: 'Add texture' }).click();
+  await page.getByRole('button', { name: 'noise of Texture' }).press('Delete');
+  await add(page, 'Texture', 'text');
+  const words = page.getByRole('textbox', { name: 'text words' });
+  await expect(words).toHaveValue('TONIGHT');
+  // Between two lines there is nothing; a bar of its own goes through the middle.
+  await words.fill('HH\nHH');
+  await page.keyboard.press('Tab');
+  await expect.poll(async () => (await drawnAt(page, 0.5, 0.5))[0]).toBe(0);
+  await words.fill('|');
+  await page.keyboard.press('Tab');
+  await expect.poll(async () => (await drawnAt(page, 0.5, 0.5))[0]).toBeGreaterThan(250);
+  await words.fill('GHOST 漢');
+  await expect(page.getByRole('alert').filter({ hasText: 'This face has no “漢”' }).first()).toBeVisible();
+  await page.keyboard.press('Tab');
+  await undo(page);
+  await expect(words).toHaveValue('|');
+  await saved(page);
+});
+
 test('a strand of a shader and the mesh of a prop are what textures begin with, and what they are is followed', async ({
   page,
 }) => {

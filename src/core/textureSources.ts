@@ -6,6 +6,7 @@ import type { Sampling } from './document/sampling.ts';
 import type { Picture } from './evaluate/points/points.ts';
 import { namedBy } from './images/declareStep.ts';
 import type { Image } from './images/image.ts';
+import { faceNamed } from './images/letters/faces.ts';
 import type { Sources } from './images/makeTexture.ts';
 import { broughtFor, makeMesh } from './meshes/makeMesh.ts';
 import { surfacePicture } from './taps/surfacePicture.ts';
@@ -40,7 +41,7 @@ export const createSources = (
 ): Sources => {
   const parts = new Map([...all].map((each) => [each.id, each as Part]));
   return {
-    picture,
+    ...{ picture, face: faceNamed },
     ...(progress ? { progress } : {}),
     surface: (word, size, time) => {
       const { id, inner: strand } = namedBy(word);

@@ -1,5 +1,6 @@
 import type { Mesh } from '../meshes/mesh.ts';
 import type { Image } from './image.ts';
+import type { Face } from './letters/face.ts';
 
 /** What an image step is told: a number or several, one of some words, a switch, a curve or a gradient, another texture or a picture. */
 export type Argument =
@@ -27,6 +28,8 @@ export type Argument =
       readonly options: readonly string[];
       readonly about: string;
     }
+  /** Free words, of at most so many letters. */
+  | { readonly kind: 'text'; readonly start: string; readonly most: number; readonly about: string }
   | { readonly kind: 'flag'; readonly start: boolean; readonly about: string }
   | { readonly kind: 'curve' | 'gradient'; readonly start: readonly number[]; readonly about: string }
   /** By a word: a texture’s id, a picture’s SHA-256, a shader’s or material’s id and maybe a strand’s, a set’s id and a prop’s. */
@@ -60,6 +63,8 @@ export interface Around {
   /** What a shader or a strand of one is over the square of uv, so many pixels, at a time in seconds. */
   readonly surface: (word: string, size: readonly [number, number], time: number) => Image;
   readonly mesh: (word: string) => Mesh;
+  /** Outlines of letters. */
+  readonly face: (name: string) => Face;
   /** Told how much of a long step is done, from 0 to 1. */
   readonly progress: (share: number) => void;
 }
@@ -113,7 +118,7 @@ export const givenOf = (
     pixels: (name) => list(name)[0]! * scale,
     word: (name) => {
       const own = argument(name);
-      return words[name] ?? (own.kind === 'choice' ? own.start : '');
+      return words[name] ?? (own.kind === 'choice' || own.kind === 'text' ? own.start : '');
     },
   };
 };

@@ -4,6 +4,7 @@ import { heal } from './steps/heal.ts';
 import { mix, pack, unpack } from './steps/joining.ts';
 import { combineNormals, normal } from './steps/normals.ts';
 import { crop, halfOffset, resize, straighten } from './steps/sizes.ts';
+import { text } from './steps/text.ts';
 import { fill, noise, picture, ramp, shader, texture } from './steps/sources.ts';
 import { meshMap } from './steps/meshMap.ts';
 import { distance, evenOut, lowPlaces, sharpen, spread, warp } from './steps/spatial.ts';
@@ -22,7 +23,7 @@ import {
 /** Every image step there is. */
 export const IMAGE_STEPS: ReadonlyMap<string, ImageStep> = new Map(
   [
-    ...[noise, ramp, fill, picture, texture, shader, meshMap],
+    ...[noise, ramp, fill, text, picture, texture, shader, meshMap],
     ...[crop, resize, straighten, halfOffset, heal],
     ...[grey, levels, curves, invert, contrast, threshold, gradientMap, posterise, dither],
     ...[blur, sharpen, evenOut, warp, lowPlaces, distance, spread],

@@ -37,7 +37,7 @@ const only = (picture: (sha: string) => Image): Sources => {
   const none = () => {
     throw new Error('There is none.');
   };
-  return { picture, surface: none, mesh: none };
+  return { picture, surface: none, mesh: none, face: none };
 };
 /** What steps make of a picture. */
 const made = (

@@ -2,6 +2,7 @@ import { createDigest } from '../numbers/digest.ts';
 import type { Mesh } from '../meshes/mesh.ts';
 import { givenOf, namedBy, type Argument, type WordKind } from './declareStep.ts';
 import { blank, type Image } from './image.ts';
+import type { Face } from './letters/face.ts';
 import { IMAGE_STEPS } from './imageSteps.ts';
 
 /** One step of a texture, as documents tell it. */
@@ -38,6 +39,7 @@ export interface Sources {
   readonly picture: (sha: string) => Image;
   readonly surface: (word: string, size: readonly [number, number], time: number) => Image;
   readonly mesh: (word: string) => Mesh;
+  readonly face: (name: string) => Face;
   /** Told how much of a texture is made, from 0 to 1. */
   readonly progress?: (share: number) => void;
 }
@@ -171,7 +173,7 @@ export const createMaker = (
                 recipe.reads?.get(word)?.textures.forEach(refuseCircle);
                 return sources.surface(word, ...rest);
               },
-              ...{ mesh: sources.mesh, progress: (share) => progress(place + share) },
+              ...{ mesh: sources.mesh, face: sources.face, progress: (share) => progress(place + share) },
             });
             if (next.width * next.height > MOST_PIXELS)
               throw new Error(

@@ -34,7 +34,7 @@ const imageStep = object({
   words: standing(
     told(
       mapOf(text(200)),
-      'Choices, ids of other textures, pictures by their SHA-256, “shader strand” and “set prop” by their ids.',
+      'Choices, free words, ids of other textures, pictures by their SHA-256, “shader strand” and “set prop” by their ids.',
     ),
     {},
   ),
@@ -104,8 +104,13 @@ export const texture = documentKind({
       }
       for (const [name, word] of Object.entries(each.words)) {
         const argument = step.arguments[name];
-        if (!argument || !('kind' in argument) || !['choice', ...WORD_KINDS].includes(argument.kind))
+        if (!argument || !('kind' in argument) || !['choice', 'text', ...WORD_KINDS].includes(argument.kind))
           r.problem(`${path}.words.${name}`, 'This step has no such argument in words.');
+        else if (argument.kind === 'text' && [...word].length > argument.most)
+          r.problem(
+            `${path}.words.${name}`,
+            `At most ${argument.most} letters; there are ${[...word].length}.`,
+          );
         else if (argument.kind === 'choice' && !argument.options.includes(word))
           r.problem(
             `${path}.words.${name}`,

@@ -36,6 +36,8 @@
       const { [name]: _, ...words } = each.words;
       return { ...each, words: word ? { ...words, [name]: word } : words };
     });
+  const putText = (name: string, text: string) =>
+    put((each) => ({ ...each, words: { ...each.words, [name]: text } }), name);
   const choose = async (name: string, file: File) => {
     try {
       putWord(name, await keepBlob(file, file.name));
@@ -87,6 +89,15 @@
       >
         {#each argument.options as option (option)}<option value={option}>{option}</option>{/each}
       </select>
+    {:else if argument.kind === 'text'}
+      <textarea
+        class="field h-16! w-full resize-y py-1"
+        rows="2"
+        maxlength={argument.most}
+        aria-label="{step.step} {name}"
+        value={step.words[name] ?? argument.start}
+        oninput={(event) => putText(name, event.currentTarget.value)}
+        onchange={session.settle}></textarea>
     {:else if argument.kind === 'flag'}
       <input
         type="checkbox"
