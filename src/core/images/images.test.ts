@@ -390,8 +390,9 @@ test('a texture’s document is refused where it says what no step takes', () =>
     [step({ numbers: { cells: [1, 2] } }), /cells This has 1 numbers; there are 2/],
     [step({ numbers: { hue: [1] } }), /no such argument/],
     [step({ words: { by: 'plaid' } }), /should be one of gradient, value/],
+    [step({ step: 'text', words: { words: 'x'.repeat(201) } }), /200/],
     [{ steps: [...step({}).steps, ...step({}).steps] }, /Two steps have the id/],
   ] as const)
     assert.match(why(change) ?? 'taken', said);
-  assert.equal(IMAGE_STEPS.size, 33);
+  assert.equal(IMAGE_STEPS.size, 34);
 });
