@@ -1,49 +1,57 @@
 import { declareStep } from '../declareStep.ts';
-import { beyond, CHANNELS, type Image } from '../image.ts';
+import { CHANNELS, type Image } from '../image.ts';
 import { seamFigure } from '../seams.ts';
-import { turned } from '../weighedRows.ts';
 
-const flipped = ({ width, height, data }: Image): Image => ({
-  ...{ width: height, height: width },
-  data: turned(data, width, CHANNELS),
-});
+/** One way through a picture: places along it from edge to edge, in as many lines; how far apart both lie, in numbers. */
+interface Way {
+  readonly long: number;
+  readonly lines: number;
+  readonly pace: number;
+  readonly between: number;
+}
+const waysOf = ({ width, height }: Image): readonly Way[] => [
+  { long: width, lines: height, pace: CHANNELS, between: width * CHANNELS },
+  { long: height, lines: width, pace: width * CHANNELS, between: CHANNELS },
+];
+/** Writes over a copy of the numbers. */
+type Heal = (data: Float32Array, made: Float32Array, way: Way, band: number) => void;
 
-type Heal = (image: Image, band: number) => Image;
+/** What stands half-way along, which meets itself where the edges are. */
+const shifted = ({ long, pace }: Way, k: number): number => ((k + (long >> 1)) % long) * pace;
 
-/** What stands half-way across, which meets itself where the edges are. */
-const shifted = (image: Image, x: number, y: number): number =>
-  (y * image.width + beyond(x + (image.width >> 1), image.width, true)) * CHANNELS;
-
-/** Goes over to what stands half-way across, from the edges inwards. */
-const mixed: Heal = (image, band) => {
-  const made = image.data.slice();
-  for (let y = 0; y < image.height; y += 1)
-    for (let x = 0; x < image.width; x += 1) {
-      const away = Math.min(x, image.width - 1 - x);
-      if (away >= band) continue;
-      const t = 1 - (away + 0.5) / band;
-      const weight = t * t * (3 - 2 * t);
-      const [to, from] = [(y * image.width + x) * CHANNELS, shifted(image, x, y)];
-      for (let c = 0; c < CHANNELS; c += 1)
-        made[to + c] = image.data[to + c]! * (1 - weight) + image.data[from + c]! * weight;
-    }
-  return { ...image, data: made };
+/** Goes over to what stands half-way along, from the edges inwards. */
+const mixed: Heal = (data, made, way, band) => {
+  const { long, lines, pace, between } = way;
+  for (let k = 0; k < long; k += 1) {
+    const away = Math.min(k, long - 1 - k);
+    if (away >= band) continue;
+    const t = 1 - (away + 0.5) / band;
+    const weight = t * t * (3 - 2 * t);
+    const [to, from] = [k * pace, shifted(way, k)];
+    for (let line = 0; line < lines; line += 1)
+      for (let c = line * between; c < line * between + CHANNELS; c += 1)
+        made[to + c] = data[to + c]! * (1 - weight) + data[from + c]! * weight;
+  }
 };
 
-/** Of each row, the place in the band where both differ least, no further than a pixel from the row's before (a least-cost cut). */
-const cutOf = (image: Image, band: number, isLeft: boolean): Int32Array => {
-  const { width, height, data } = image;
-  const cost = (y: number, k: number): number => {
-    const x = isLeft ? k : width - 1 - k;
-    const [at, from] = [(y * width + x) * CHANNELS, shifted(image, x, y)];
-    let sum = 0;
-    for (let c = 0; c < CHANNELS; c += 1) sum += (data[at + c]! - data[from + c]!) ** 2;
-    return sum;
-  };
+/** Of each line, the place in the band where both differ least, no further than a pixel from the line's before (a least-cost cut). */
+const cutOf = (data: Float32Array, way: Way, band: number, isFirst: boolean): Int32Array => {
+  const { long, lines, between } = way;
+  const costs = new Float64Array(lines * band);
+  for (let k = 0; k < band; k += 1) {
+    const place = isFirst ? k : long - 1 - k;
+    const [at, from] = [place * way.pace, shifted(way, place)];
+    for (let line = 0; line < lines; line += 1) {
+      let sum = 0;
+      for (let c = line * between; c < line * between + CHANNELS; c += 1)
+        sum += (data[at + c]! - data[from + c]!) ** 2;
+      costs[line * band + k] = sum;
+    }
+  }
   const solve = (start: number | null): { readonly path: Int32Array; readonly cost: number } => {
-    const best = new Float64Array(height * band).fill(Infinity);
-    for (let k = 0; k < band; k += 1) if (start === null || start === k) best[k] = cost(0, k);
-    for (let y = 1; y < height; y += 1)
+    const best = new Float64Array(lines * band).fill(Infinity);
+    for (let k = 0; k < band; k += 1) if (start === null || start === k) best[k] = costs[k]!;
+    for (let y = 1; y < lines; y += 1)
       for (let k = 0; k < band; k += 1) {
         const before = (y - 1) * band;
         const least = Math.min(
@@ -51,18 +59,18 @@ const cutOf = (image: Image, band: number, isLeft: boolean): Int32Array => {
           k > 0 ? best[before + k - 1]! : Infinity,
           k < band - 1 ? best[before + k + 1]! : Infinity,
         );
-        best[y * band + k] = least + cost(y, k);
+        best[y * band + k] = least + costs[y * band + k]!;
       }
-    const path = new Int32Array(height);
+    const path = new Int32Array(lines);
     let k = 0;
-    const last = (height - 1) * band;
+    const last = (lines - 1) * band;
     // It comes back to where it began, so that it meets itself above and below.
     const ends = start === null ? Array.from({ length: band }, (_, i) => i) : [start - 1, start, start + 1];
     for (const end of ends)
       if (end >= 0 && end < band && best[last + end]! < (best[last + k] ?? Infinity)) k = end;
     if (start !== null && !ends.includes(k)) k = start;
     const sum = best[last + k]!;
-    for (let y = height - 1; y >= 0; y -= 1) {
+    for (let y = lines - 1; y >= 0; y -= 1) {
       path[y] = k;
       if (y === 0) break;
       const before = (y - 1) * band;
@@ -82,46 +90,42 @@ const cutOf = (image: Image, band: number, isLeft: boolean): Int32Array => {
   return Number.isFinite(round.cost) ? round.path : free;
 };
 
-/** Cut along where it differs least from what stands half-way across, a pixel soft. */
-const cut: Heal = (image, band) => {
-  const { width, height } = image;
-  const [left, right] = [cutOf(image, band, true), cutOf(image, band, false)];
-  const made = image.data.slice();
-  for (let y = 0; y < height; y += 1)
-    for (let x = 0; x < width; x += 1) {
-      const inLeft = left[y]! - x;
-      const inRight = right[y]! - (width - 1 - x);
-      const weight = Math.min(Math.max(Math.max(inLeft, inRight) + 0.5, 0), 1);
+/** Cut along where it differs least from what stands half-way along, a pixel soft. */
+const cut: Heal = (data, made, way, band) => {
+  const { long, lines, pace, between } = way;
+  const [first, last] = [cutOf(data, way, band, true), cutOf(data, way, band, false)];
+  for (let line = 0; line < lines; line += 1)
+    for (let k = 0; k < long; k += 1) {
+      // No cut lies further in than the band.
+      if (k === band && long - band > k) k = long - band;
+      const beside = Math.max(first[line]! - k, last[line]! - (long - 1 - k));
+      const weight = Math.min(Math.max(beside + 0.5, 0), 1);
       if (!weight) continue;
-      const [to, from] = [(y * width + x) * CHANNELS, shifted(image, x, y)];
+      const [to, from] = [line * between + k * pace, line * between + shifted(way, k)];
       for (let c = 0; c < CHANNELS; c += 1)
-        made[to + c] = image.data[to + c]! * (1 - weight) + image.data[from + c]! * weight;
+        made[to + c] = data[to + c]! * (1 - weight) + data[from + c]! * weight;
     }
-  return { ...image, data: made };
 };
 
 /** Takes the step between the edges away, evenly over the band on both sides: what is fine stays as it is. */
-const spread: Heal = (image, band) => {
-  const { width, height } = image;
-  const made = image.data.slice();
-  for (let y = 0; y < height; y += 1)
-    for (let c = 0; c < CHANNELS; c += 1) {
-      const at = (x: number): number => (y * width + x) * CHANNELS + c;
+const spread: Heal = (data, made, { long, lines, pace, between }, band) => {
+  for (let line = 0; line < lines; line += 1)
+    for (let c = line * between; c < line * between + CHANNELS; c += 1) {
+      const at = (k: number): number => c + k * pace;
       const usual =
-        (image.data[at(Math.min(1, width - 1))]! -
-          image.data[at(0)]! +
-          image.data[at(width - 1)]! -
-          image.data[at(Math.max(width - 2, 0))]!) /
+        (data[at(Math.min(1, long - 1))]! -
+          data[at(0)]! +
+          data[at(long - 1)]! -
+          data[at(Math.max(long - 2, 0))]!) /
         2;
-      const step = image.data[at(0)]! - image.data[at(width - 1)]! - usual;
-      for (let k = 0; k < Math.min(band, width >> 1); k += 1) {
+      const step = data[at(0)]! - data[at(long - 1)]! - usual;
+      for (let k = 0; k < Math.min(band, long >> 1); k += 1) {
         const t = 1 - k / band;
         const share = (t * t * (3 - 2 * t) * step) / 2;
         made[at(k)]! -= share;
-        made[at(width - 1 - k)]! += share;
+        made[at(long - 1 - k)]! += share;
       }
     }
-  return { ...image, data: made };
 };
 
 const WAYS: Readonly<Record<string, Heal>> = { mixed, cut, spread };
@@ -146,11 +150,14 @@ export const heal = declareStep({
     },
   },
   make: (image, given) => {
-    const bandOf = (size: number): number =>
-      Math.max(Math.min(Math.round(given.pixels('band')), size >> 1), 1);
     const both = (how: Heal): Image => {
-      const across = how(image, bandOf(image.width));
-      return flipped(how(flipped(across), bandOf(image.height)));
+      let { data } = image;
+      for (const way of waysOf(image)) {
+        const made = data.slice();
+        how(data, made, way, Math.max(Math.min(Math.round(given.pixels('band')), way.long >> 1), 1));
+        data = made;
+      }
+      return { ...image, data };
     };
     const by = given.word('by');
     if (by !== 'least') return both(WAYS[by]!);

@@ -2,10 +2,14 @@ import { declareStep } from '../declareStep.ts';
 import { beyond, CHANNELS, drawn, luminance } from '../image.ts';
 import { besideOf } from './spatial.ts';
 
-type Three = readonly [number, number, number];
-const unit = ([x, y, z]: Three): Three => {
-  const size = Math.sqrt(x * x + y * y + z * z) || 1;
-  return [x / size, y / size, z / size];
+type Three = [number, number, number];
+/** Made as long as 1; what has no length stays. */
+const unit = (v: Three): Three => {
+  const size = Math.sqrt(v[0] * v[0] + v[1] * v[1] + v[2] * v[2]) || 1;
+  v[0] /= size;
+  v[1] /= size;
+  v[2] /= size;
+  return v;
 };
 
 export const normal = declareStep({
@@ -60,7 +64,8 @@ const WAYS: Readonly<Record<string, (base: Three, detail: Three) => Three>> = {
   basis: (a, b) => {
     const t = unit([a[2], 0, -a[0]]);
     const s: Three = [a[1] * t[2] - a[2] * t[1], a[2] * t[0] - a[0] * t[2], a[0] * t[1] - a[1] * t[0]];
-    return [0, 1, 2].map((c) => t[c]! * b[0] + s[c]! * b[1] + a[c]! * b[2]) as unknown as Three;
+    const along = (c: 0 | 1 | 2): number => t[c] * b[0] + s[c] * b[1] + a[c] * b[2];
+    return [along(0), along(1), along(2)];
   },
   reoriented: (a, b) => {
     const t: Three = [a[0], a[1], a[2] + 1];
@@ -99,16 +104,25 @@ export const combineNormals = declareStep({
     const other = besideOf(around.texture(given.word('detail')), image, around);
     const join = WAYS[given.word('by')]!;
     const amount = given.number('amount');
-    const read = (data: Float32Array, at: number): Three => [
-      data[at]! * 2 - 1,
-      data[at + 1]! * 2 - 1,
-      data[at + 2]! * 2 - 1,
+    const most = Math.min(Math.abs(amount), 1);
+    const { data } = image;
+    const made = data.slice();
+    const [base, detail]: readonly [Three, Three] = [
+      [0, 0, 0],
+      [0, 0, 0],
     ];
-    return drawn(image.width, image.height, (_x, _y, to, at) => {
-      const [x, y, z] = unit(read(other.data, at));
-      const detail = unit([x * amount, y * amount, 1 + (z - 1) * Math.min(Math.abs(amount), 1)]);
-      const n = unit(join(unit(read(image.data, at)), detail));
-      to.set([n[0] * 0.5 + 0.5, n[1] * 0.5 + 0.5, n[2] * 0.5 + 0.5, image.data[at + 3]!], at);
-    });
+    for (let at = 0; at < data.length; at += CHANNELS) {
+      for (let c = 0; c < 3; c += 1) {
+        base[c] = data[at + c]! * 2 - 1;
+        detail[c] = other.data[at + c]! * 2 - 1;
+      }
+      unit(detail);
+      detail[0] *= amount;
+      detail[1] *= amount;
+      detail[2] = 1 + (detail[2] - 1) * most;
+      const n = unit(join(unit(base), unit(detail)));
+      for (let c = 0; c < 3; c += 1) made[at + c] = n[c]! * 0.5 + 0.5;
+    }
+    return { ...image, data: made };
   },
 });

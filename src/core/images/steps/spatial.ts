@@ -161,7 +161,7 @@ export const lowPlaces = declareStep({
   },
 });
 
-/** Least of f(q) + (p − q)² along a line (P. Felzenszwalb and D. Huttenlocher, 2012), which is written over. */
+/** Least of f(q) + (p − q)² along a line, at each p (P. Felzenszwalb and D. Huttenlocher, 2012). */
 const createParabolas = (n: number) => {
   const [v, z, d] = [new Int32Array(n), new Float64Array(n + 1), new Float64Array(n)];
   return (f: Float64Array): Float64Array => {
@@ -189,50 +189,55 @@ const createParabolas = (n: number) => {
       const p = v[k]!;
       d[q] = (q - p) * (q - p) + f[p]!;
     }
-    f.set(d);
-    return f;
+    return d;
   };
 };
-const FAR = 1e12;
+/** Further than any picture is wide. */
+const NOWHERE = 1e6;
+/** Rows from each pixel to the nearest of its column where the mask is 1, a row after another, down and up. */
+const rowsAway = (mask: Uint8Array, width: number, height: number, wraps: boolean): Float64Array => {
+  const away = new Float64Array(mask.length);
+  for (let i = 0; i < away.length; i += 1) away[i] = mask[i] ? 0 : NOWHERE;
+  const pass = (row: number, before: number): void => {
+    const [to, from] = [row * width, before * width];
+    for (let x = 0; x < width; x += 1) {
+      const next = away[from + x]! + 1;
+      if (next < away[to + x]!) away[to + x] = next;
+    }
+  };
+  // Where it comes round, once more: what is nearest may lie beyond the edge.
+  for (let turn = 0; turn < (wraps ? 2 : 1); turn += 1) {
+    if (turn) pass(0, height - 1);
+    for (let y = 1; y < height; y += 1) pass(y, y - 1);
+  }
+  for (let turn = 0; turn < (wraps ? 2 : 1); turn += 1) {
+    if (turn) pass(height - 1, 0);
+    for (let y = height - 2; y >= 0; y -= 1) pass(y, y + 1);
+  }
+  return away;
+};
 /** Pixels from each to the nearest where the mask is 1; far where there is none. */
 export const distances = (
   mask: Uint8Array,
   { width, height }: { readonly width: number; readonly height: number },
   wraps: readonly [boolean, boolean],
 ): Float32Array => {
-  /** Along lines of a length, three times over where they come round. */
-  const along = (size: number, wrap: boolean) => {
-    const times = wrap ? 3 : 1;
-    const line = new Float64Array(size * times);
-    const solve = createParabolas(line.length);
-    const offset = wrap ? size : 0;
-    return (read: (i: number) => number, write: (i: number, value: number) => void): void => {
-      for (let i = 0; i < size; i += 1) {
-        const value = read(i);
-        for (let k = 0; k < times; k += 1) line[k * size + i] = value;
-      }
-      solve(line);
-      for (let i = 0; i < size; i += 1) write(i, line[offset + i]!);
-    };
-  };
-  const squares = new Float64Array(width * height);
-  const down = along(height, wraps[1]);
-  for (let x = 0; x < width; x += 1)
-    down(
-      (y) => (mask[y * width + x] ? 0 : FAR),
-      (y, value) => {
-        squares[y * width + x] = value;
-      },
-    );
+  const away = rowsAway(mask, width, height, wraps[1]);
+  // Where it comes round, what is nearest lies no further than half-way to the next round.
+  const beside = wraps[0] ? (width >> 1) + 1 : 0;
+  const columns = Int32Array.from({ length: width + 2 * beside }, (_, i) => beyond(i - beside, width, true));
+  const line = new Float64Array(columns.length);
+  const solve = createParabolas(line.length);
   const made = new Float32Array(width * height);
-  const across = along(width, wraps[0]);
-  for (let y = 0; y < height; y += 1)
-    across(
-      (x) => squares[y * width + x]!,
-      (x, value) => {
-        made[y * width + x] = Math.sqrt(value);
-      },
-    );
+  for (let y = 0; y < height; y += 1) {
+    const row = y * width;
+    for (let i = 0; i < line.length; i += 1) {
+      const x = away[row + columns[i]!]!;
+      line[i] = x * x;
+    }
+    const squares = solve(line);
+    for (let x = 0; x < width; x += 1) made[row + x] = Math.sqrt(squares[x + beside]!);
+  }
   return made;
 };
 
@@ -257,7 +262,8 @@ export const distance = declareStep({
       given.word('side'),
     ];
     const plane = lightness(image);
-    const inside = Uint8Array.from(plane, (x) => (x >= edge ? 1 : 0));
+    const inside = new Uint8Array(plane.length);
+    for (let i = 0; i < inside.length; i += 1) inside[i] = plane[i]! >= edge ? 1 : 0;
     const to = distances(inside, image, wraps);
     const out =
       side === 'outside'
@@ -292,20 +298,30 @@ const greatestBeside = (
   const window = 2 * reach + 1;
   const long = Math.ceil((width + 2 * reach) / window) * window;
   const columns = Int32Array.from({ length: long }, (_, i) => beyond(i - reach, width, wraps));
+  const line = new Float32Array(long);
   const [forth, back] = [new Float32Array(long), new Float32Array(long)];
   const made = new Float32Array(plane.length);
   for (let y = 0; y < height; y += 1) {
     const row = y * width;
-    for (let i = 0; i < long; i += 1) {
-      const value = plane[row + columns[i]!]!;
-      forth[i] = i % window && forth[i - 1]! > value ? forth[i - 1]! : value;
-    }
-    for (let i = long - 1; i >= 0; i -= 1) {
-      const value = plane[row + columns[i]!]!;
-      back[i] = (i + 1) % window && back[i + 1]! > value ? back[i + 1]! : value;
+    for (let i = 0; i < long; i += 1) line[i] = plane[row + columns[i]!]!;
+    for (let block = 0; block < long; block += window) {
+      const last = block + window - 1;
+      let most = line[block]!;
+      forth[block] = most;
+      for (let i = block + 1; i <= last; i += 1) {
+        if (line[i]! > most) most = line[i]!;
+        forth[i] = most;
+      }
+      most = line[last]!;
+      back[last] = most;
+      for (let i = last - 1; i >= block; i -= 1) {
+        if (line[i]! > most) most = line[i]!;
+        back[i] = most;
+      }
     }
     for (let x = 0; x < width; x += 1) {
-      const [a, b] = [back[x]!, forth[x + window - 1]!];
+      const a = back[x]!;
+      const b = forth[x + window - 1]!;
       made[row + x] = a > b ? a : b;
     }
   }
@@ -354,12 +370,9 @@ export const spread = declareStep({
     const made = image.data.slice();
     const grey = isGrey(image);
     for (let c = 0; c < (grey ? 1 : 3); c += 1) {
-      const spread = greatestWithin(
-        planeOf(image, c).map((x) => sign * x),
-        image,
-        radius,
-        wraps,
-      );
+      const plane = planeOf(image, c);
+      if (sign < 0) for (let i = 0; i < plane.length; i += 1) plane[i] = -plane[i]!;
+      const spread = greatestWithin(plane, image, radius, wraps);
       for (let i = 0; i < spread.length; i += 1) {
         made[i * CHANNELS + c] = sign * spread[i]!;
         if (grey) made[i * CHANNELS + 1] = made[i * CHANNELS + 2] = sign * spread[i]!;
