@@ -67,6 +67,67 @@ test('a folder is checked whole: what documents name beside them, fields nobody 
     assert.match(err, said);
 });
 
+test('how a material reads a picture is followed, and a texture that is not what it is read as is told of', async () => {
+  const home = mkdtempSync(join(folder, 'read-'));
+  const put = (name: string, content: unknown) => {
+    writeFileSync(join(home, name), JSON.stringify(content));
+    return join(home, name);
+  };
+  // A row of four greys.
+  await sharp(Buffer.from([0, 51, 102, 255]), { raw: { width: 4, height: 1, channels: 1 } })
+    .png()
+    .toFile(join(home, 'row.png'));
+  const parameter = {
+    ...{ id: 'p', name: 'rows', kind: 'texture', default: [], min: 0, max: 1 },
+    ...{ unit: '', group: '', description: '' },
+  };
+  const shader = put('rowed.shader.json', {
+    ...(JSON.parse(veil('new', 'shader').out) as object),
+    ...{ parameters: [parameter] },
+    strands: [
+      {
+        ...{ id: 'a', name: 'level', note: '' },
+        steps: [{ id: 's', operator: 'value', arguments: { x: 'texture(rows, uv * 2.0).x' } }],
+      },
+    ],
+    surface: {
+      ...{ outputs: { baseColor: 'vec3(0.5)', roughness: 'level' }, lit: true },
+      ...{ alphaMode: 'opaque', sides: 'front', depthWrite: true },
+    },
+  });
+  const material = (sampling?: object) =>
+    put('rowed.material.json', {
+      ...{ format: 'wicked-veil/material', version: 1, shader: 'rowed', values: {} },
+      ...{ pictures: { rows: 'row.png' }, made: { rows: 'row' }, ...(sampling && { sampling }) },
+    });
+  const level = (u: number): number => {
+    const points = put('points.json', [{ uv: [u, 0.5] }]);
+    const call = ['--strand', 'level', '--points', points, '--material', 'rowed'];
+    const { out, err } = veil('evaluate', shader, ...call);
+    assert.equal(err, '');
+    return (JSON.parse(out) as { values: number[][] }).values[0]![0]!;
+  };
+  material();
+  // At twice 0.6875, that is 1.375: between the first two where it comes round, at the last where it does not.
+  assert.ok(Math.abs(level(0.6875) - 0.2) < 1e-6, `${level(0.6875)}`);
+  material({ rows: { repeats: [false, true], filter: 'linear' } });
+  assert.equal(level(0.6875), 1);
+  material({ rows: { repeats: [true, true], filter: 'nearest' } });
+  assert.ok(Math.abs(level(0.74) - 0.2) < 1e-6, `${level(0.74)}`);
+
+  const texture = (holds: string, repeats: readonly boolean[]) =>
+    put('row.texture.json', {
+      ...{ format: 'wicked-veil/texture', version: 1, size: [4, 4], repeats, holds },
+      steps: [{ id: 'n', step: 'noise' }],
+    });
+  texture('color', [false, true]);
+  const told = veil('check', shader);
+  assert.match(told.out, /row holds colour, bent by sRGB’s curve, and rows is read as numbers/);
+  assert.match(told.out, /row does not come round, and rows is read beyond its edges/);
+  texture('numbers', [true, true]);
+  assert.doesNotMatch(veil('check', shader).out, /row (holds|does)/);
+});
+
 test('compile and bake of a folder make what changed, and only that', async () => {
   const out = join(folder, 'all');
   const first = veil('compile', DEMO, '--to', 'glsl,wgsl', '--to', 'contract', '--out', out);

@@ -15,12 +15,15 @@ import {
   readText,
   sharedBeside,
   sharedDocumentsBeside,
+  texturesBeside,
   type ReadDocument,
 } from './readDocument.ts';
 import { readPictures } from './readPictures.ts';
 
 type Read<K extends ReadDocument['kind']> = Extract<ReadDocument, { kind: K }>;
-const partOf = <K extends 'shader' | 'stage'>(
+/** What other documents know a shader by. */
+const fileName = (file: string): string => basename(file).replace(/\.shader\.json$/, '');
+const partOf = <K extends 'shader' | 'stage' | 'material' | 'texture'>(
   kind: K,
   { name, body }: Pick<Read<K>, 'name' | 'body'>,
 ): PartOf<K> => newPart(kind, name, name, body as never) as PartOf<K>;
@@ -42,7 +45,7 @@ const givenFor = async (file: string, shader: Read<'shader'>, material: Pick<Rea
     picture.includes('.') ? [`${name}=${join(dirname(file), picture)}`] : [],
   );
   const known = files.filter((each) => parameters.some(({ name }) => each.startsWith(`${name}=`)));
-  const pictures = await readPictures(known, parameters);
+  const pictures = await readPictures(known, parameters, material.body.sampling);
   return { ...given, pictures: new Map([...pictures, ...given.pictures!]) };
 };
 
@@ -53,17 +56,18 @@ const scriptedBeside = (file: string): Set<string> =>
       usesIn(readText(each)).flatMap(({ parameter }) => (parameter === null ? [] : [parameter])),
     ),
   );
-const scriptedOrNone = (file: string): Set<string> => {
+/** What is wrong with a file beside this one is told of that one. */
+const orNone = <T>(read: () => readonly T[]): readonly T[] => {
   try {
-    return scriptedBeside(file);
+    return read();
   } catch {
-    return new Set();
+    return [];
   }
 };
 
 /** A shader as it is worn by the materials beside it, each on the square of uv. */
 export const lookIntoShader = async (file: string, shader: Read<'shader'>): Promise<Subject | null> => {
-  const materials = materialsBeside(file, basename(file).replace(/\.shader\.json$/, ''));
+  const materials = materialsBeside(file, fileName(file));
   const worn: Worn[] = [];
   for (const material of materials)
     worn.push({
@@ -82,8 +86,12 @@ export const lookIntoShader = async (file: string, shader: Read<'shader'>): Prom
 /** What checks find in a shader by itself. */
 export const findInShader = (file: string, subject: Subject): readonly Found[] =>
   findAll({
-    ...{ subjects: [subject], set: null, materials: [], shaders: [], scripts: [] },
-    ...{ scripted: scriptedOrNone(file), budget: budgetsBeside(file).first },
+    ...{ subjects: [subject], set: null, shaders: [], scripts: [] },
+    ...{ scripted: new Set(orNone(() => [...scriptedBeside(file)])), budget: budgetsBeside(file).first },
+    materials: materialsBeside(file, fileName(file)).map(({ name, body }) =>
+      partOf('material', { name, body }),
+    ),
+    textures: orNone(() => texturesBeside(file)).map((each) => partOf('texture', each)),
   });
 
 /** What checks find in a set: its shaders are looked at on its props, and told of where they are documents themselves. */

@@ -121,6 +121,10 @@ export const materialsBeside = (file: string, shader: string) =>
     .filter(({ body }) => body.shader === shader)
     .map(({ name, body }) => ({ id: name, name, body }));
 
+/** The textures that lie beside a file. */
+export const texturesBeside = (file: string) =>
+  beside(file, 'texture').map(({ name, body }) => ({ name, body }));
+
 /** The sets that lie beside a file. */
 export const setsBeside = (file: string) => beside(file, 'stage').map(({ name, body }) => ({ name, body }));
 

@@ -7,6 +7,7 @@ import type { Heights } from '#core/meshes/heights.ts';
 import type { Parameter } from '#core/document/shader.ts';
 import type { Picture } from '#core/evaluate/points/points.ts';
 import type { Image } from '#core/images/image.ts';
+import type { Sampling } from '#core/document/sampling.ts';
 import { Refusal } from './command.ts';
 
 /** A picture’s numbers, unconverted from sRGB: four a pixel from 0 to 1, in rows from the top. */
@@ -23,7 +24,11 @@ export const heightsOf = async (picture: Uint8Array): Promise<Heights> => {
 };
 
 /** Reads a picture as a shader samples it. @throws Refusal */
-const readPicture = async (file: string): Promise<Picture> => {
+const readPicture = async (file: string, sampling: Sampling | undefined): Promise<Picture> => {
+  const [wrap, wrapDown] = [0, 1].map((i) => (sampling?.repeats[i] === false ? 'clamp' : 'repeat')) as [
+    Picture['wrap'],
+    Picture['wrap'],
+  ];
   try {
     const { width, height, data } = await numbersOf(file);
     const rgba = new Float32Array(data.length);
@@ -31,16 +36,21 @@ const readPicture = async (file: string): Promise<Picture> => {
     const row = width * 4;
     for (let y = 0; y < height; y += 1)
       rgba.set(data.subarray(y * row, (y + 1) * row), (height - 1 - y) * row);
-    return { width, height, rgba, wrap: 'repeat', filter: 'linear' };
+    return { width, height, rgba, wrap, wrapDown, filter: sampling?.filter ?? 'linear' };
   } catch (error) {
     throw new Refusal(`${file}: this picture cannot be read: ${(error as Error).message}.`);
   }
 };
 
-/** Reads NAME=FILE for each texture; textures without one are plain grey, as on the stage. @throws Refusal */
+/**
+ * Reads NAME=FILE for each texture; textures without one are plain grey, as on the stage.
+ * @param sampling how a material reads them, by their names
+ * @throws Refusal
+ */
 export const readPictures = async (
   given: readonly string[] | undefined,
   parameters: readonly Parameter[],
+  sampling: Readonly<Record<string, Sampling>> = {},
 ): Promise<Map<string, Picture>> => {
   const textures = parameters.filter((each) => each.kind === 'texture').map((each) => each.name);
   const grey: Picture = {
@@ -59,7 +69,7 @@ export const readPictures = async (
         `There is no texture “${name}”; ${textures.length ? `there is ${textures.join(', ')}` : 'the shader has none'}.`,
         2,
       );
-    found.set(name, await readPicture(file));
+    found.set(name, await readPicture(file, sampling[name]));
   }
   return found;
 };

@@ -2,6 +2,7 @@ import { readArithmetic } from '#core/language/arithmetic.ts';
 import { nearestName } from '#core/language/nearest.ts';
 import { isTable, parameterSize, type Parameter, type ParameterValue } from '#core/document/shader.ts';
 import { dirname, join } from 'node:path';
+import type { Sampling } from '#core/document/sampling.ts';
 import { Refusal, textOf, textsOf, type Given } from './command.ts';
 import { documentBeside } from './documents.ts';
 import { sharedBeside } from './readDocument.ts';
@@ -12,6 +13,8 @@ export interface ChosenValues {
   readonly shared: Readonly<Record<string, ParameterValue>>;
   /** NAME=FILE, as --picture takes them. */
   readonly pictures: readonly string[];
+  /** How the material reads them, by the names of its textures. */
+  readonly sampling: Readonly<Record<string, Sampling>>;
 }
 
 const readParameter = (text: string, parameters: readonly Parameter[]): readonly [string, ParameterValue] => {
@@ -55,6 +58,7 @@ export const chosenValues = (given: Given, file: string, parameters: readonly Pa
   return {
     values: { ...body?.values, ...Object.fromEntries(own) },
     shared: { ...sharedBeside(file), ...Object.fromEntries(own) },
+    sampling: body?.sampling ?? {},
     pictures: [
       ...Object.entries(body?.pictures ?? {}).flatMap(([texture, picture]) =>
         picture.includes('.') ? [`${texture}=${join(dirname(file), picture)}`] : [],

@@ -85,7 +85,7 @@ const bakeOne = async (
       ...size,
       parameters: numbersFor(shader.parameters, authored),
       pictures: new Map([
-        ...(await readPictures(chosen.pictures, shader.parameters)),
+        ...(await readPictures(chosen.pictures, shader.parameters, chosen.sampling)),
         ...tablePictures(shader.parameters, { ...authored.shared, ...authored.values }),
       ]),
       onProgress: (share) => {

@@ -85,7 +85,7 @@ parameters. What a shader does not read may be left out. Values begin with the s
       throw new Refusal(findings.map(describe).join('\n'), 1, findings);
     }
     const chosen = chosenValues(given, file, shader.parameters);
-    const pictures = await readPictures(chosen.pictures, shader.parameters);
+    const pictures = await readPictures(chosen.pictures, shader.parameters, chosen.sampling);
     const under = { ...chosen.shared, ...chosen.values };
     // Points that carry no values of their own go on sharing one object, so that they are computed together.
     const merged = new Map(points.map(({ parameters }) => [parameters, { ...under, ...parameters }]));

@@ -74,7 +74,7 @@ a second parameter goes through its range too, and the answer is a map: the shar
     if (!Number.isInteger(samples) || samples < 2 || samples > 4096)
       throw new Refusal(`--samples is a whole number from 2 to 4096, not “${samples}”.`, 2);
     const chosen = chosenValues(given, file, shader.parameters);
-    const pictures = await readPictures(chosen.pictures, shader.parameters);
+    const pictures = await readPictures(chosen.pictures, shader.parameters, chosen.sampling);
     const values = { ...chosen.shared, ...chosen.values };
     const ask = {
       ...{ program, samples, parameter: parameter.name, strand: strand?.id },
