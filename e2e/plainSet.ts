@@ -18,6 +18,7 @@ export const openWith = async (
   cloth?: object,
   sides: 'front' | 'back' | 'both' = 'both',
   strands?: readonly object[],
+  alphaMode: 'opaque' | 'blended' = 'opaque',
 ): Promise<void> => {
   const id = await playhouseId(page);
   const { parts } = (await (await page.request.get(`/api/projects/${id}`)).json()) as { parts: Part[] };
@@ -27,7 +28,7 @@ export const openWith = async (
     const answer = await page.request.put(`/api/projects/${id}/parts/${part}`, { data });
     expect(answer.status(), await answer.text()).toBe(200);
   };
-  const surface = { lit, alphaMode: 'opaque', sides, depthWrite: true };
+  const surface = { lit, alphaMode, sides, depthWrite: alphaMode === 'opaque' };
   await put('worn-brass', {
     surface: { ...surface, outputs },
     ...(strands && { strands }),

@@ -154,3 +154,26 @@ test('cost shows what a pixel takes of the budget that is worked to', async ({ p
     .toBeGreaterThan(30);
   await saved(page);
 });
+
+test('how often a pixel is drawn is counted as the stage stands', async ({ page }) => {
+  // From 4 m, 40° high: the nearer board covers the farther one, whose sides look three quarters as long.
+  const props = [board('Near', [2, 2], [0, 0, 1]), board('Far', [2, 2], [0, 0, 0])];
+  const outputs = { emission: 'vec3(0.2)', opacity: '0.5' };
+  await openWith(page, { camera: CAMERA, props }, false, outputs, undefined, 'both', undefined, 'blended');
+  await page.getByRole('tab', { name: /^Checks/ }).click();
+  const told = page.getByTestId('overdraw');
+  const numbers = async () => ((await told.textContent()) ?? '').match(/[\d.]+/g)!.map(Number);
+  await expect(told).toBeVisible();
+  const [mean, most, covered] = await numbers();
+  expect(most).toBe(2);
+  expect(Math.abs(mean! - (1 + 0.75 ** 2))).toBeLessThan(0.02);
+  const box = (await page.getByTestId('stage').boundingBox())!;
+  const side = 1 / (3 * Math.tan((20 * Math.PI) / 180));
+  expect(Math.abs(covered! - (100 * side * side * box.height) / box.width)).toBeLessThan(1.5);
+  // One of them out of sight: each pixel once.
+  await page.getByRole('tab', { name: 'Stage' }).click();
+  await page.locator('[data-prop="Far"]').press('h');
+  await page.getByRole('tab', { name: /^Checks/ }).click();
+  await expect.poll(async () => (await numbers())[0]).toBe(1);
+  await saved(page);
+});

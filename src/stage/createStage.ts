@@ -1,13 +1,13 @@
-import { Matrix4, PerspectiveCamera, Scene, WebGLRenderer } from 'three';
+import { PerspectiveCamera, Scene, WebGLRenderer } from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { StageDocument } from '#core/document/project.ts';
 import { VIEW_TAPS } from '#core/emit/glsl/fragmentStage.ts';
 import { coarse, type MeshRecipe } from '#core/meshes/makeMesh.ts';
 import { createField } from './field/createField.ts';
 import type { createHand } from './hand.ts';
+import { createReadings } from './createReadings.ts';
 import { createOverrun } from './overrun.ts';
 import { createPacer } from './pacing.ts';
-import { createPins } from './pins/createPins.ts';
 import { createPicker } from './pick.ts';
 import { createFrames } from './passes/createFrames.ts';
 import { createTargets } from './passes/targets.ts';
@@ -22,7 +22,6 @@ import { shownComponents, tapOf } from './shownComponents.ts';
 import { createProps } from './scene/props.ts';
 import { createStandIn } from './standIn.ts';
 import { createSight } from './scene/inSight.ts';
-import { worldMatrixOf } from './scene/worldMatrix.ts';
 import { createTextures } from './scene/textures.ts';
 import { createEye } from './eye.ts';
 import { createFraming } from './framing.ts';
@@ -30,8 +29,6 @@ import { isSameView } from './stage.ts';
 import type { Hand, Stage, StageEvents, View } from './stage.ts';
 import { createWalk } from './walk.ts';
 import { readsTime } from './readsTime.ts';
-import { createTapReader } from './readTap.ts';
-import { createTapPictures } from './tapPictures.ts';
 
 /** Step pictures are small: a coarser mesh shows the same values, and is drawn once for every step. */
 const FEW = 48;
@@ -251,31 +248,12 @@ export const createStage = (
     for (const [id, material] of programs.entries()) material.showTap(tapOf(view, id));
   };
 
-  const tapPictures = createTapPictures(renderer, camera);
-  const tapReader = createTapReader(renderer, scene, camera);
-  const pins = createPins(renderer, camera, {
-    ...{ all: props.all, meshFor: meshes.meshFor, programOf, cameraFrame: eye.frame, time: () => time },
-    numbersOf: numbers.of,
-    near: (prop) => field.near(props.all(), prop),
-    size: () => [targets.at(0).width, targets.at(0).height],
-  });
   const isGone = (): boolean => disposed || renderer.getContext().isContextLost();
-  const pictures: Stage['pictures'] = async (id, asked, size) => {
-    const material = programOf(id);
-    const prop = props.all().find((each) => each.material === id);
-    if (!material || !asked.length || isGone()) return [];
-    upload(id, eye.frame());
-    // What stands nowhere yet is shown on a square.
-    const geometry = meshes.geometryFor(prop ? coarse(prop.recipe, FEW) : PROBE);
-    return tapPictures.take(
-      material,
-      geometry,
-      prop ? worldMatrixOf(prop.object) : new Matrix4(),
-      asked,
-      size,
-    );
-  };
-
+  const readings = createReadings({
+    ...{ renderer, scene, camera, props, meshes, programs, numbers, field, targets, programOf, upload },
+    ...{ cameraFrame: eye.frame, isGone, time: () => time, view: () => view, applyView },
+    ...{ square: PROBE, few: FEW },
+  });
   const pick: Stage['pick'] = (x, y) => {
     if (hand?.isHeld || hand?.isDragging || isGone()) return null;
     const { clientWidth, clientHeight } = canvas;
@@ -335,17 +313,15 @@ export const createStage = (
     pick,
     pinAt: (x, y) => {
       const prop = pick(x, y);
-      const at = prop === null ? null : pins.spotUnder(prop, x / canvas.clientWidth, y / canvas.clientHeight);
+      const at =
+        prop === null ? null : readings.spotUnder(prop, x / canvas.clientWidth, y / canvas.clientHeight);
       return prop !== null && at ? { prop, at } : null;
     },
     hitAt: (x, y) => {
       const prop = pick(x, y);
-      return prop === null ? null : pins.hitUnder(prop, x / canvas.clientWidth, y / canvas.clientHeight);
+      return prop === null ? null : readings.hitUnder(prop, x / canvas.clientWidth, y / canvas.clientHeight);
     },
-    standingOf: (prop) => (isGone() ? null : pins.standingOf(prop)),
-    readPin: (pin) => (isGone() ? null : pins.read(pin)),
-    drawPin: async (pin, screen) => (isGone() ? new Map() : pins.draw(pin, screen)),
-    readTap: async () => (isGone() ? null : tapReader.read(view, programs.get, targets.at(0))),
+    ...readings.told,
     frame: framing.ask,
     look: eye.look,
     film: (wanted) => !walk.isOn && eye.place(wanted),
@@ -353,7 +329,6 @@ export const createStage = (
     player: () => walk.seen() ?? eye.seen(),
     walkKey: walk.key,
     seen: eye.seen,
-    pictures,
     resize: (w, h, pixelRatio) => {
       renderer.setPixelRatio(pixelRatio);
       renderer.setSize(w, h, false);
@@ -400,9 +375,7 @@ export const createStage = (
       environment.dispose();
       targets.dispose();
       textures.dispose();
-      tapPictures.dispose();
-      tapReader.dispose();
-      pins.dispose();
+      readings.dispose();
       passes.dispose();
       renderer.dispose();
     },

@@ -18,6 +18,13 @@ export type { StageNumbers };
  */
 export type Judged = 'range' | 'depth' | 'chequer' | 'paid';
 
+/** How often a pixel is drawn that anything is drawn at: on the mean, and at most; and the share of all that are. */
+export interface Overdraw {
+  readonly mean: number;
+  readonly most: number;
+  readonly covered: number;
+}
+
 /** What the stage shows: the finished picture, one tap of one material, or a view of the surface. */
 export interface View {
   /** Tap number in its shader; 0 is the finished picture, negative numbers are views of the surface. */
@@ -138,6 +145,8 @@ export interface Stage {
     pin: Pinned,
     screen: readonly [number, number],
   ) => Promise<ReadonlyMap<string, readonly number[]>>;
+  /** How often pixels are drawn as the stage stands; null where nothing can be drawn. */
+  readonly overdraw: () => Promise<Overdraw | null>;
   /** The numbers of the step that is shown; null where none is. */
   readonly readTap: () => Promise<DrawnTap | null>;
   /** Turns the camera to some props, or to the whole set, from where it looks now. */

@@ -48,6 +48,9 @@ Counted in the source that is handed over. Operations are additions of the worst
 surface's light is estimated by its source, for four lights. What stands in a step's place that another has computed before costs nothing
 there.
 
+Under the table the workshop tells how often the stage draws a pixel as it stands, one prop over another: on the mean of those that
+are covered, and at most. What lies behind an opaque surface that is drawn before it is not drawn, as on the graphics card.
+
 ${[
   row('figure', 'counts', ...FIRST_BUDGETS.map(({ name }) => name)),
   row('---', '---', ...FIRST_BUDGETS.map(() => '---:')),

@@ -6,13 +6,14 @@
   import type { Part, PartOf } from '#core/document/project.ts';
   import { toast } from 'svelte-sonner';
   import { newId } from '../../parts/newId.ts';
+  import type { PinWatch } from '../pins/watchPins.svelte.ts';
   import type { Session } from '../state/session.svelte.ts';
   import type { Checking, FoundHere } from './checking.svelte.ts';
   import Costs from './Costs.svelte';
   import { goTo } from './goTo.ts';
   import Guarantees from './Guarantees.svelte';
 
-  let { session, checking }: { session: Session; checking: Checking } = $props();
+  let { session, checking, pins }: { session: Session; checking: Checking; pins: PinWatch } = $props();
 
   const about = new Map(CHECKS.map((each) => [each.name, each]));
   /** What is found, with the check that found it named once. */
@@ -187,6 +188,6 @@
   </section>
   <section class="w-[452px] flex-none overflow-y-auto border-l border-rule px-4 py-2.5">
     <Guarantees {session} {checking} />
-    <Costs {session} {checking} />
+    <Costs {session} {checking} {pins} />
   </section>
 </div>

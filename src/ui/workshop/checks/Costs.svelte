@@ -14,10 +14,21 @@
   import { toast } from 'svelte-sonner';
   import { commitDeed } from '../parts/doToPart.ts';
   import NumberField from '../../parts/NumberField.svelte';
+  import type { Overdraw } from '#stage/stage.ts';
+  import type { PinWatch } from '../pins/watchPins.svelte.ts';
   import type { Session } from '../state/session.svelte.ts';
   import type { Checking } from './checking.svelte.ts';
 
-  let { session, checking }: { session: Session; checking: Checking } = $props();
+  let { session, checking, pins }: { session: Session; checking: Checking; pins: PinWatch } = $props();
+
+  /** How long the stage has to stand still before it is counted. */
+  const STILL_MS = 400;
+  let overdraw = $state.raw<Overdraw | null>(null);
+  $effect(() => {
+    void pins.frames;
+    const timer = setTimeout(async () => (overdraw = await pins.overdraw()), STILL_MS);
+    return () => clearTimeout(timer);
+  });
 
   const cost = $derived(checking.cost);
   const budgets = $derived(budgetsOf(session.shared));
@@ -161,6 +172,13 @@
     Operations are additions of the worst way through a pixel{cost.lighting
       ? `; ${cost.lighting} of them light the surface, with four lights`
       : ''}{cost.vertex ? `. Each corner of the mesh takes ${cost.vertex} more` : ''}.
+  </p>
+{/if}
+{#if overdraw?.most}
+  <p class="pt-1 text-[12px] text-third" data-testid="overdraw">
+    As the stage stands, a pixel that is covered is drawn <b class="mono">{overdraw.mean.toFixed(2)}</b> times
+    on the mean, <b class="mono">{overdraw.most}</b> at most; {Math.round(overdraw.covered * 100)} % of them are
+    covered.
   </p>
 {/if}
 

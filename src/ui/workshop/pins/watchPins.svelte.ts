@@ -116,6 +116,7 @@ export const watchPins = (session: Session) => {
       return reading ? readingOf(reading, drawn.get(key)) : null;
     },
     standingOf: (prop: string) => stage?.standingOf(prop) ?? null,
+    overdraw: async () => (await stage?.overdraw()) ?? null,
     /** Where the stage is seen from. */
     seenFrom: () => stage?.seen() ?? null,
     spotAt: (x: number, y: number) => stage?.pinAt(x, y) ?? null,

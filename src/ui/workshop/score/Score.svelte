@@ -167,6 +167,7 @@
         bring={() => import('../checks/ChecksPane.svelte')}
         {session}
         {checking}
+        {pins}
       />{/if}
   </Tabs.Content>
   <Tabs.Content value="script" class="min-h-0 flex-1">
