@@ -97,7 +97,7 @@ await rests();
 await shoot('stage');
 await page.keyboard.press('Control+o');
 await page
-  .getByRole('group', { name: 'Damask over plaster, set' })
+  .getByRole('group', { name: 'Embossed playbill, set' })
   .locator('img')
   .waitFor({ timeout: 120_000 });
 await shoot('parts');

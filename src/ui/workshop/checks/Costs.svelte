@@ -177,8 +177,8 @@
 {#if overdraw?.most}
   <p class="pt-1 text-[12px] text-third" data-testid="overdraw">
     As the stage stands, a pixel that is covered is drawn <b class="mono">{overdraw.mean.toFixed(2)}</b> times
-    on the mean, <b class="mono">{overdraw.most}</b> at most; {Math.round(overdraw.covered * 100)} % of them are
-    covered.
+    on the mean, <b class="mono">{overdraw.most}</b> at most; {Math.round(overdraw.covered * 100)} % of the picture
+    is covered.
   </p>
 {/if}
 
