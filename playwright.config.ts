@@ -3,8 +3,6 @@ import { defineConfig } from '@playwright/test';
 const FLAGS = [
   ...['--no-sandbox', '--disable-quic', '--no-first-run', '--disable-background-networking'],
   ...['--disable-component-update', '--disable-sync'],
-  // The processor paints the page itself: to do so through a driver that only plays a graphics card takes longer.
-  '--disable-gpu-rasterization',
   // WebGL 2 on a software renderer: no graphics card is needed, and every machine draws the same.
   ...['--use-gl=angle', '--use-angle=swiftshader', '--enable-unsafe-swiftshader'],
   ...['--enable-unsafe-webgpu', '--use-webgpu-adapter=swiftshader'],

@@ -88,9 +88,7 @@ export const findInShader = (file: string, subject: Subject): readonly Found[] =
   findAll({
     ...{ subjects: [subject], set: null, shaders: [], scripts: [] },
     ...{ scripted: new Set(orNone(() => [...scriptedBeside(file)])), budget: budgetsBeside(file).first },
-    materials: materialsBeside(file, fileName(file)).map(({ name, body }) =>
-      partOf('material', { name, body }),
-    ),
+    materials: materialsBeside(file, fileName(file)).map((each) => partOf('material', each)),
     textures: orNone(() => texturesBeside(file)).map((each) => partOf('texture', each)),
   });
 

@@ -8,6 +8,7 @@ import type { Parameter } from '#core/document/shader.ts';
 import type { Picture } from '#core/evaluate/points/points.ts';
 import type { Image } from '#core/images/image.ts';
 import type { Sampling } from '#core/document/sampling.ts';
+import { GREY, sampledFrom } from '#core/textureSources.ts';
 import { Refusal } from './command.ts';
 
 /** A picture’s numbers, unconverted from sRGB: four a pixel from 0 to 1, in rows from the top. */
@@ -25,18 +26,8 @@ export const heightsOf = async (picture: Uint8Array): Promise<Heights> => {
 
 /** Reads a picture as a shader samples it. @throws Refusal */
 const readPicture = async (file: string, sampling: Sampling | undefined): Promise<Picture> => {
-  const [wrap, wrapDown] = [0, 1].map((i) => (sampling?.repeats[i] === false ? 'clamp' : 'repeat')) as [
-    Picture['wrap'],
-    Picture['wrap'],
-  ];
   try {
-    const { width, height, data } = await numbersOf(file);
-    const rgba = new Float32Array(data.length);
-    // Files begin at the top, uv at the bottom.
-    const row = width * 4;
-    for (let y = 0; y < height; y += 1)
-      rgba.set(data.subarray(y * row, (y + 1) * row), (height - 1 - y) * row);
-    return { width, height, rgba, wrap, wrapDown, filter: sampling?.filter ?? 'linear' };
+    return sampledFrom(await numbersOf(file), sampling);
   } catch (error) {
     throw new Refusal(`${file}: this picture cannot be read: ${(error as Error).message}.`);
   }
@@ -53,14 +44,7 @@ export const readPictures = async (
   sampling: Readonly<Record<string, Sampling>> = {},
 ): Promise<Map<string, Picture>> => {
   const textures = parameters.filter((each) => each.kind === 'texture').map((each) => each.name);
-  const grey: Picture = {
-    width: 1,
-    height: 1,
-    rgba: new Float32Array([128 / 255, 128 / 255, 128 / 255, 1]),
-    wrap: 'repeat',
-    filter: 'nearest',
-  };
-  const found = new Map(textures.map((name) => [name, grey]));
+  const found = new Map(textures.map((name) => [name, GREY]));
   for (const each of given ?? []) {
     const [, name, file] = /^([^=]+)=(.+)$/.exec(each) ?? [];
     if (!name || !file) throw new Refusal(`--picture takes NAME=FILE.png, not “${each}”.`, 2);

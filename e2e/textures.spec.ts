@@ -17,6 +17,13 @@ const drawnAt = (page: Page, x: number, y: number): Promise<number[]> =>
     },
     [x, y],
   );
+/** A new texture, without the noise that it begins with. */
+const beginTexture = async (page: Page): Promise<void> => {
+  await openCurtain(page);
+  await page.getByRole('tab', { name: 'Textures' }).click();
+  await page.getByRole('button', { name: 'Add texture' }).click();
+  await page.getByRole('button', { name: 'noise of Texture', exact: true }).press('Delete');
+};
 const add = async (page: Page, texture: string, step: string) => {
   await page.getByRole('button', { name: `Add a step to ${texture}` }).click();
   await page.getByRole('menuitem', { name: new RegExp(`^${step} `) }).click();
@@ -112,10 +119,7 @@ test('a texture is made of steps, seen, renamed, copied, baked, read by a materi
 test('words are written on a texture: several lines, what no face has is told, undone in one step', async ({
   page,
 }) => {
-  await openCurtain(page);
-  await page.getByRole('tab', { name: 'Textures' }).click();
-  await page.getByRole('button', { name: 'Add texture' }).click();
-  await page.getByRole('button', { name: 'noise of Texture' }).press('Delete');
+  await beginTexture(page);
   await add(page, 'Texture', 'text');
   const words = page.getByRole('textbox', { name: 'text words' });
   await expect(words).toHaveValue('TONIGHT');
@@ -137,10 +141,7 @@ test('words are written on a texture: several lines, what no face has is told, u
 test('a strand of a shader and the mesh of a prop are what textures begin with, and what they are is followed', async ({
   page,
 }) => {
-  await openCurtain(page);
-  await page.getByRole('tab', { name: 'Textures' }).click();
-  await page.getByRole('button', { name: 'Add texture' }).click();
-  await page.getByRole('button', { name: 'noise of Texture', exact: true }).press('Delete');
+  await beginTexture(page);
   await add(page, 'Texture', 'shader');
   await expect(page.getByRole('alert').filter({ hasText: 'No shader is chosen yet.' })).toBeVisible();
   await page.getByLabel('shader of', { exact: true }).selectOption({ label: 'Heights for textures' });

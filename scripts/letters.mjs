@@ -46,8 +46,6 @@ const face = (family, weight) => {
   );
   return {
     height: whole(font.capHeight),
-    rise: whole(font.ascent),
-    drop: whole(font.descent),
     glyphs: lines.join('\n'),
     kerning: kerning.join('\n'),
   };

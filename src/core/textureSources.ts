@@ -14,12 +14,12 @@ import { surfacePicture } from './taps/surfacePicture.ts';
 type Known = Pick<Part, 'id' | 'kind' | 'name' | 'body'>;
 
 /** What a texture parameter reads that no picture was given to: plain grey, as on the stage. */
-const GREY: Picture = {
+export const GREY: Picture = {
   ...{ width: 1, height: 1, wrap: 'repeat', filter: 'nearest' },
   rgba: new Float32Array([128 / 255, 128 / 255, 128 / 255, 1]),
 };
 /** A picture as a shader samples it: its rows from the bottom up. */
-const sampledFrom = ({ width, height, data }: Image, sampling?: Sampling): Picture => {
+export const sampledFrom = ({ width, height, data }: Image, sampling?: Sampling): Picture => {
   const [across, down] = [0, 1].map((i) => (sampling?.repeats[i] === false ? 'clamp' : 'repeat')) as [
     Picture['wrap'],
     Picture['wrap'],

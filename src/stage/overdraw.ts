@@ -1,22 +1,15 @@
-import { Color, NearestFilter, WebGLRenderTarget, type Camera, type Scene, type WebGLRenderer } from 'three';
+import { Color, type Camera, type Scene, type WebGLRenderer } from 'three';
 import { costTap } from '#core/emit/glsl/fragmentStage.ts';
 import type { PropMaterial } from './scene/propMaterial.ts';
+import { createSmallTarget } from './smallTarget.ts';
 import type { Overdraw } from './stage.ts';
 
-/** As wide as it is counted at most. */
-const WIDEST = 512;
 /** What each drawing of a pixel adds: one step of eight bits. */
 const ONE = costTap(1 / 255);
 
 /** Counts how often the pixels of the stage are drawn, one prop over another: as many as eight bits hold. */
 export const createOverdraw = (renderer: WebGLRenderer, scene: Scene, camera: Camera) => {
-  let target: WebGLRenderTarget | null = null;
-  const targetOf = (width: number, height: number): WebGLRenderTarget => {
-    if (target?.width === width && target.height === height) return target;
-    target?.dispose();
-    target = new WebGLRenderTarget(width, height, { magFilter: NearestFilter, minFilter: NearestFilter });
-    return target;
-  };
+  const target = createSmallTarget();
   return {
     /**
      * @param size of the stage, in pixels
@@ -24,11 +17,10 @@ export const createOverdraw = (renderer: WebGLRenderer, scene: Scene, camera: Ca
      */
     read: async (
       materials: Iterable<PropMaterial>,
-      { width: wide, height: high }: { readonly width: number; readonly height: number },
+      size: { readonly width: number; readonly height: number },
       restore: () => void,
     ): Promise<Overdraw> => {
-      const share = Math.min(1, WIDEST / wide);
-      const on = targetOf(Math.max(1, Math.round(wide * share)), Math.max(1, Math.round(high * share)));
+      const on = target.of(size);
       for (const material of materials) material.showTap(ONE);
       renderer.setClearColor(new Color(0, 0, 0), 0);
       renderer.setRenderTarget(on);
@@ -47,6 +39,6 @@ export const createOverdraw = (renderer: WebGLRenderer, scene: Scene, camera: Ca
       }
       return { mean: covered ? sum / covered : 0, most, covered: covered / (rgba.length / 4) };
     },
-    dispose: (): void => target?.dispose(),
+    dispose: target.dispose,
   };
 };

@@ -107,6 +107,67 @@ test('nothing is drawn when nothing changed, and once however much did', async (
   assert.equal(drawn.length, 2, 'nor after the stage is gone');
 });
 
+test('while programs are on their way a stage waits: so long and no longer, and by the driver’s name it begins coarse', (t) => {
+  let [now, linking] = [0, true];
+  t.mock.method(performance, 'now', () => now);
+  const ticks: (() => void)[] = [];
+  const page = globalThis as unknown as Record<string, unknown>;
+  page['requestAnimationFrame'] = (then: () => void) => ticks.push(then);
+  page['cancelAnimationFrame'] = () => ticks.splice(0);
+  const drawnOn = (name: string) => {
+    const drawn: number[] = [];
+    const named = { UNMASKED_RENDERER_WEBGL: 1 };
+    const gl = {
+      ...{ isContextLost: () => false, fenceSync: () => null },
+      ...{ getExtension: () => named, getParameter: () => name },
+    };
+    const canvas = { dataset: {} as Record<string, string> };
+    const { invalidate, stop } = createPacer(
+      canvas as unknown as HTMLCanvasElement,
+      gl as unknown as WebGL2RenderingContext,
+      (level) => void drawn.push(level),
+      () => false,
+      () => linking,
+    );
+    return { drawn, canvas, invalidate, stop };
+  };
+  const frame = () => ticks.splice(0).forEach((then) => then());
+
+  const stage = drawnOn('Some card');
+  stage.invalidate();
+  frame();
+  now = 999;
+  frame();
+  assert.deepEqual(stage.drawn, [], 'its first programs are waited for');
+  now = 1001;
+  frame();
+  assert.deepEqual(stage.drawn, [1], 'a second at most');
+  stage.stop();
+
+  const quick = drawnOn('ANGLE (SwiftShader driver)');
+  quick.invalidate();
+  linking = false;
+  frame();
+  assert.deepEqual(
+    quick.drawn,
+    [QUALITIES.length - 1],
+    'at once where they are there, coarse without a card',
+  );
+  quick.stop();
+
+  const woken = drawnOn('Some card');
+  woken.canvas.dataset['rests'] = 'yes';
+  linking = true;
+  woken.invalidate();
+  now += 299;
+  frame();
+  assert.deepEqual(woken.drawn, [], 'the program that woke it is waited for');
+  now += 2;
+  frame();
+  assert.deepEqual(woken.drawn, [1]);
+  woken.stop();
+});
+
 const frame = (more: Partial<Frame>): Frame => ({ components: 0, edges: false, ...more }) as Frame;
 const passes = [
   {

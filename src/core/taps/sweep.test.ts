@@ -7,6 +7,7 @@ import { newPart, type PartOf } from '../document/project.ts';
 import { emptyShader, type Parameter, type ShaderDocument } from '../document/shader.ts';
 import type { Standing } from '../evaluate/points/onMesh.ts';
 import { makeMesh } from '../meshes/makeMesh.ts';
+import { placeAt, type Volume } from '../meshes/volume.ts';
 import { mapCsv, sweepMap, type SweptMap } from './sweepMap.ts';
 import { drivenRange, sweep, sweptCsv, sweptSentences, sweptStrands, type Swept } from './sweep.ts';
 
@@ -71,6 +72,18 @@ test('a sweep finds how much shows, where nothing and where all of it does', () 
   assert.deepEqual([from, to], [found.nothing[0]!.to, found.whole[0]!.from]);
   assert.match(sweptSentences(found, 'm')[0]!, /^Nothing shows up to 0\.00\d m\.$/);
   assert.equal(sweptCsv(found, 'amount').split('\n').length, 43);
+});
+
+test('a sweep knows how far what stands near is, where it is told', () => {
+  // A wall a metre behind the card, all of whose distances are grown evenly along z.
+  const wall: Volume = {
+    ...{ size: [4, 4, 16], low: [-2, -2, -2], high: [2, 2, 2], signed: true },
+    values: Float32Array.from({ length: 256 }, (_, i) => placeAt(-2, 2, 16, Math.floor(i / 16)) + 1),
+  };
+  const near: Standing['near'] = [{ volume: wall, toMesh: standing.placement }];
+  const found = swept(shaderOf('step(surfaceDistance, amount)'), { standing: { ...standing, near } });
+  assert.ok(Math.abs(found.nothing[0]!.to - 1) < 2e-3, `${found.nothing[0]!.to}`);
+  assert.ok(Math.abs(found.whole[0]!.from - 1) < 2e-3, `${found.whole[0]!.from}`);
 });
 
 test('what is cut out shows or does not; what comes and goes has spans of its own', () => {

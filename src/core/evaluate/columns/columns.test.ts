@@ -3,8 +3,8 @@ import { test } from 'node:test';
 import { createBuilder, defineFunction, type Builder } from '../../program/builder.ts';
 import { componentsOf } from '../../program/types.ts';
 import type { Value } from '../../program/value.ts';
-import { evaluate } from './evaluate.ts';
-import { evaluateConstant } from './interpret.ts';
+import { evaluate, prepare } from './evaluate.ts';
+import { evaluateConstant, interpret, operationsOf } from './interpret.ts';
 import type { Picture, Points } from '../points/points.ts';
 
 const build = <T>(make: (b: Builder) => T): T => make(createBuilder());
@@ -140,6 +140,26 @@ test('more points than are computed together give the same numbers as one alone'
   const make = (b: Builder, x: Value) => b.sin(b.iterate(doubling, 3, b.add(x, 0.5), x));
   const all = over(xs, make);
   for (const i of [0, 1, 2047, 2048, 4095, 4096, 4999]) assert.equal(all[i], over([xs[i]!], make)[0]);
+});
+
+test('what is run often gives the same numbers once it is compiled, however few the points are', () => {
+  const root = build((b) => {
+    const x = b.swizzle(b.input('uv'), 'x');
+    return b.sin(b.iterate(doubling, 9, b.add(x, 0.5), b.add(x, 1)));
+  });
+  const points: Points = {
+    ...{ count: 5, inputs: { uv: [0, 0.1, 0.35, 0.7, 1, 0, 0, 0, 0, 0] } },
+    ...{ parameters: new Map(), knobs: new Map() },
+  };
+  const effort = { spent: 0 };
+  const slowly = interpret([root], effort);
+  const [wanted] = slowly(points);
+  const once = effort.spent;
+  slowly(points);
+  assert.equal(effort.spent, 2 * once, 'each run is counted');
+  assert.ok(once > operationsOf([root]), 'a loop is run more often than it is written');
+  const run = prepare([root]);
+  for (let i = 0; i < 200; i += 1) assert.deepEqual(run(points)[0]!.data, wanted!.data);
 });
 
 test('slopes are a quad’s own, and need quads', () => {
