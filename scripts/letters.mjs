@@ -55,4 +55,4 @@ const FACES = { sans: ['commissioner', 400], bold: ['commissioner', 800], mono: 
 const made = Object.fromEntries(
   Object.entries(FACES).map(([name, [family, weight]]) => [name, face(family, weight)]),
 );
-writeFileSync(join(ROOT, 'src/core/images/letters/faces.json'), `${JSON.stringify(made, null, 2)}\n`);
+writeFileSync(join(ROOT, 'src/core/letters/faces.json'), `${JSON.stringify(made, null, 2)}\n`);

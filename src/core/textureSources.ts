@@ -6,7 +6,7 @@ import type { Sampling } from './document/sampling.ts';
 import type { Picture } from './evaluate/points/points.ts';
 import { namedBy } from './images/declareStep.ts';
 import type { Image } from './images/image.ts';
-import { faceNamed } from './images/letters/faces.ts';
+import { faceNamed } from './letters/faces.ts';
 import type { Sources } from './images/makeTexture.ts';
 import { broughtFor, makeMesh } from './meshes/makeMesh.ts';
 import { surfacePicture } from './taps/surfacePicture.ts';
@@ -73,6 +73,7 @@ export const createSources = (
     mesh: (word) => {
       const prop = propNamed(parts, word);
       if (!prop) throw new Error('The prop that this reads was deleted.');
+      if (prop.mesh.kind === 'board') faceNamed(prop.mesh.face);
       const brought = broughtFor(prop.mesh);
       if (brought && !brought.isHere)
         throw new Error(`What the mesh of ${prop.name} is made of is not here.`);

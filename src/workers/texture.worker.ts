@@ -91,7 +91,8 @@ const bringPicture = async (sha: string): Promise<void> => {
 /** Brings what a shader’s material reads, or a mesh is made of. */
 const bring = async ({ what, blob }: Reading['brings'][number]): Promise<void> => {
   if (what === 'picture') return bringPicture(blob);
-  if (brought.has(blob)) return;
+  // Faces of letters came with the makers themselves.
+  if (what === 'letters' || brought.has(blob)) return;
   const found = await fetch(`/api/blobs/${blob}${what === 'heights' ? '/heights' : ''}`);
   if (!found.ok) return;
   const bytes = await found.arrayBuffer();

@@ -26,7 +26,9 @@ export const blobsIn = (
         ...choices.flatMap(({ pictures }) => pictures.map((sha): [string, 'pictures'] => [sha, 'pictures'])),
         ...recipes.flatMap((recipe): [string, 'pictures' | 'meshes'][] => {
           const brought = broughtFor(recipe);
-          return brought ? [[brought.blob, brought.what === 'mesh' ? 'meshes' : 'pictures']] : [];
+          return brought && brought.what !== 'letters'
+            ? [[brought.blob, brought.what === 'mesh' ? 'meshes' : 'pictures']]
+            : [];
         }),
       ];
     }),

@@ -1,5 +1,5 @@
 import { MESH_KINDS, type MeshRecipe } from '../meshes/makeMesh.ts';
-import type { Field as MeshField, MeshKind } from '../meshes/kind.ts';
+import type { Field as MeshField, MeshKind, WordField } from '../meshes/kind.ts';
 import { MOST_CLIPS, MOST_NODES } from '../meshes/imported.ts';
 import { list, number, object, text, told, type Field, type Reading, type Schema } from './fields.ts';
 import { picture } from './picture.ts';
@@ -30,6 +30,11 @@ const readField = (
     : r.numbers(orElse(given, field.otherwise), path, field.numbers).map((x, i) => one(x, `${path}[${i}]`));
 };
 
+const readWord = (r: Reader, field: WordField, given: unknown, path: string): string => {
+  const word = orElse(given, field.otherwise);
+  return field.options ? r.oneOf(word, path, field.options) : r.text(word, path, field.most);
+};
+
 const clipsOf = list(object({ name: text(120), length: told(number, 'Seconds.') }), MOST_CLIPS);
 const jointsOf = list(text(120), MOST_NODES);
 
@@ -53,8 +58,14 @@ const readMesh = (r: Reader, value: unknown, path: string, how: Reading): MeshRe
   const { kind } = r.object(value, path);
   if (kind === 'imported') return readImported(r, value, path);
   const name = r.oneOf(kind, `${path}.kind`, [...MESH_KINDS.keys()]);
-  const { fields, picture: reads } = MESH_KINDS.get(name)!;
-  const keys = ['kind', ...Object.keys(fields), ...(reads ? ['picture'] : []), ...LEFT_BEHIND];
+  const { fields, words = {}, picture: reads } = MESH_KINDS.get(name)!;
+  const keys = [
+    'kind',
+    ...Object.keys(fields),
+    ...Object.keys(words),
+    ...(reads ? ['picture'] : []),
+    ...LEFT_BEHIND,
+  ];
   const given = r.object(value, path, keys);
   return {
     kind: name,
@@ -67,6 +78,9 @@ const readMesh = (r: Reader, value: unknown, path: string, how: Reading): MeshRe
         readField(r, field, given[key], `${path}.${key}`, how),
       ]),
     ),
+    ...Object.fromEntries(
+      Object.entries(words).map(([key, field]) => [key, readWord(r, field, given[key], `${path}.${key}`)]),
+    ),
   } as unknown as MeshRecipe;
 };
 
@@ -74,13 +88,16 @@ const fieldSchema = ({ numbers: size, whole, least, most }: MeshField): Schema =
   const one: Schema = { type: whole ? 'integer' : 'number', minimum: least, maximum: most };
   return size === 1 ? one : { type: 'array', items: one, minItems: size, maxItems: size };
 };
+const wordSchema = ({ options, most }: WordField): Schema =>
+  options ? { enum: [...options] } : { type: 'string', maxLength: most };
 /** A kind of mesh as documents write it, from the fields it declares. */
-const kindSchema = ({ kind, summary, fields, picture: reads }: MeshKind): Schema => ({
+const kindSchema = ({ kind, summary, fields, words = {}, picture: reads }: MeshKind): Schema => ({
   type: 'object',
   properties: {
     kind: { const: kind },
     ...(reads ? { picture: picture.schema } : {}),
     ...Object.fromEntries(Object.entries(fields).map(([name, field]) => [name, fieldSchema(field)])),
+    ...Object.fromEntries(Object.entries(words).map(([name, field]) => [name, wordSchema(field)])),
   },
   required: ['kind', ...Object.keys(fields).filter((name) => fields[name]!.otherwise === undefined)],
   additionalProperties: false,

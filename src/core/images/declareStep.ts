@@ -1,6 +1,6 @@
 import type { Mesh } from '../meshes/mesh.ts';
 import type { Image } from './image.ts';
-import type { Face } from './letters/face.ts';
+import type { Face } from '../letters/face.ts';
 
 /** What an image step is told: a number or several, one of some words, a switch, a curve or a gradient, another texture or a picture. */
 export type Argument =

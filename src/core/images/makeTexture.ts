@@ -2,7 +2,7 @@ import { createDigest } from '../numbers/digest.ts';
 import type { Mesh } from '../meshes/mesh.ts';
 import { givenOf, namedBy, type Argument, type WordKind } from './declareStep.ts';
 import { blank, type Image } from './image.ts';
-import type { Face } from './letters/face.ts';
+import type { Face } from '../letters/face.ts';
 import { IMAGE_STEPS } from './imageSteps.ts';
 
 /** One step of a texture, as documents tell it. */
@@ -32,7 +32,7 @@ export interface Reading {
   /** The textures that a material reads, by which a texture could come to be made of itself. */
   readonly textures: readonly string[];
   /** Pictures and meshes that have to be brought first, by their SHA-256. */
-  readonly brings: readonly { readonly what: 'picture' | 'heights' | 'mesh'; readonly blob: string }[];
+  readonly brings: readonly { readonly what: 'picture' | 'heights' | 'mesh' | 'letters'; readonly blob: string }[];
 }
 /** Where steps have from what is not made of steps. Each throws an Error that says what is not there. */
 export interface Sources {

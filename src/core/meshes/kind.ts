@@ -35,8 +35,15 @@ export const three = (
 
 export type Fields = Readonly<Record<string, Field>>;
 
-/** What a mesh of a kind is made from: its fields’ numbers, and the SHA-256 of a picture where it has one. */
-export type RecipeOf<Kind extends string, F extends Fields> = {
+/** A word or a text of a recipe: one of the options where it has them, else whatever fits. */
+export type WordField = { readonly otherwise: string } & (
+  | { readonly options: readonly string[]; readonly most?: undefined }
+  | { readonly options?: undefined; readonly most: number }
+);
+export type WordFields = Readonly<Record<string, WordField>>;
+
+/** What a mesh of a kind is made from: its fields’ numbers, its words, and the SHA-256 of a picture where it has one. */
+export type RecipeOf<Kind extends string, F extends Fields, W extends WordFields = Record<never, never>> = {
   readonly kind: Kind;
   readonly picture?: string;
 } & {
@@ -45,19 +52,28 @@ export type RecipeOf<Kind extends string, F extends Fields> = {
     : F[name] extends Field<2>
       ? readonly [number, number]
       : readonly [number, number, number];
-};
+} & { readonly [name in keyof W]: string };
 
 /** Everything there is to say of a kind of mesh: documents, their schema, the stage and its pictures read it. */
-export interface MeshKind<Kind extends string = string, F extends Fields = Fields> {
+export interface MeshKind<
+  Kind extends string = string,
+  F extends Fields = Fields,
+  W extends WordFields = WordFields,
+> {
   readonly kind: Kind;
   readonly summary: string;
   readonly fields: F;
+  readonly words?: W;
   /** True where it is made from a picture’s heights too. */
   readonly picture?: true;
   /** The same recipe always gives the same mesh. */
-  readonly make: (recipe: RecipeOf<Kind, F>) => Mesh;
+  readonly make: (recipe: RecipeOf<Kind, F, W>) => Mesh;
 }
 
-export const meshKind = <const Kind extends string, F extends Fields>(
-  declared: MeshKind<Kind, F>,
-): MeshKind<Kind, F> => declared;
+export const meshKind = <
+  const Kind extends string,
+  F extends Fields,
+  const W extends WordFields = Record<never, never>,
+>(
+  declared: MeshKind<Kind, F, W>,
+): MeshKind<Kind, F, W> => declared;

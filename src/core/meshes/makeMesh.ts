@@ -1,4 +1,5 @@
 import { arc } from './kinds/arc.ts';
+import { board } from './kinds/board.ts';
 import { box } from './kinds/box.ts';
 import { card } from './kinds/card.ts';
 import { cloth } from './kinds/cloth.ts';
@@ -12,6 +13,7 @@ import { relief } from './kinds/relief.ts';
 import { ribbon } from './kinds/ribbon.ts';
 import { sphere } from './kinds/sphere.ts';
 import { vessel } from './kinds/vessel.ts';
+import { faceHere } from '../letters/arrived.ts';
 import type { MeshKind, RecipeOf } from './kind.ts';
 import { areHeightsHere } from './heights.ts';
 import { hasArrived, importedMesh, type ImportedRecipe } from './imported.ts';
@@ -30,11 +32,12 @@ const KINDS = [
   vessel,
   liquid,
   ribbon,
+  board,
   relief,
   figure,
 ] as const;
 
-type RecipeOfKind<K> = K extends MeshKind<infer Kind, infer F> ? RecipeOf<Kind, F> : never;
+type RecipeOfKind<K> = K extends MeshKind<infer Kind, infer F, infer W> ? RecipeOf<Kind, F, W> : never;
 /** What a mesh is made from, by its kind. */
 export type MadeRecipe = RecipeOfKind<(typeof KINDS)[number]>;
 /** What a prop's mesh is: made from numbers, or brought from a file. */
@@ -49,11 +52,18 @@ export const MESH_KINDS: ReadonlyMap<string, MeshKind> = new Map(
 export const makeMesh = (recipe: MeshRecipe): Mesh =>
   recipe.kind === 'imported' ? importedMesh(recipe) : MESH_KINDS.get(recipe.kind)!.make(recipe as never);
 
+/** What a mesh is made from besides its numbers: by the SHA-256 of its bytes, or by a face’s name. */
+export interface Brought {
+  readonly what: 'mesh' | 'heights' | 'letters';
+  readonly blob: string;
+  readonly isHere: boolean;
+}
+
 /** What has to be brought before a mesh is what its recipe says, and whether it is here. */
-export const broughtFor = (
-  recipe: MeshRecipe,
-): { readonly what: 'mesh' | 'heights'; readonly blob: string; readonly isHere: boolean } | null => {
+export const broughtFor = (recipe: MeshRecipe): Brought | null => {
   if (recipe.kind === 'imported') return { what: 'mesh', blob: recipe.blob, isHere: hasArrived(recipe) };
+  if (recipe.kind === 'board')
+    return { what: 'letters', blob: recipe.face, isHere: faceHere(recipe.face) !== undefined };
   const { picture } = recipe;
   return picture === undefined ? null : { what: 'heights', blob: picture, isHere: areHeightsHere(picture) };
 };

@@ -5,7 +5,7 @@ const BEGINS = { metres: 1, quads: 32 };
 
 /** A mesh of a kind as it is begun: a metre in size, fine enough to bend. */
 export const meshStarter = (kind: MadeRecipe['kind']): MeshRecipe => {
-  const { fields } = MESH_KINDS.get(kind)!;
+  const { fields, words = {} } = MESH_KINDS.get(kind)!;
   return {
     kind,
     ...Object.fromEntries(
@@ -17,5 +17,6 @@ export const meshStarter = (kind: MadeRecipe['kind']): MeshRecipe => {
         ];
       }),
     ),
+    ...Object.fromEntries(Object.entries(words).map(([name, { otherwise }]) => [name, otherwise])),
   } as unknown as MeshRecipe;
 };

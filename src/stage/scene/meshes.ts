@@ -1,16 +1,16 @@
 import type { BufferGeometry } from 'three';
-import { broughtFor, makeMesh, type MeshRecipe } from '#core/meshes/makeMesh.ts';
+import { broughtFor, makeMesh, type Brought, type MeshRecipe } from '#core/meshes/makeMesh.ts';
 import type { Mesh } from '#core/meshes/mesh.ts';
 import { readGlb } from '#core/meshes/glb.ts';
 import { arriveHeights, readHeights } from '#core/meshes/heights.ts';
 import { arrive } from '#core/meshes/imported.ts';
 import { toGeometry } from './geometry.ts';
 
-type Brought = ReturnType<typeof broughtFor>;
 /** Brings what a mesh is made from, so that it is here from then on. @throws Error that says why not */
-export type Bring = (what: 'mesh' | 'heights', blob: string) => Promise<void>;
+export type Bring = (what: Brought['what'], blob: string) => Promise<void>;
 
 const bringBlob: Bring = async (what, blob) => {
+  if (what === 'letters') return void (await import('#core/letters/faces.ts')).faceNamed(blob);
   const answer = await fetch(`/api/blobs/${blob}${what === 'heights' ? '/heights' : ''}`);
   if (!answer.ok) throw new Error('it is not kept here any more');
   const bytes = await answer.arrayBuffer();
@@ -41,7 +41,7 @@ export const createMeshes = (
       coming.set(wanted.blob, fetchFor(recipe, wanted));
     return found;
   };
-  const fetchFor = async (recipe: MeshRecipe, { what, blob }: NonNullable<Brought>): Promise<void> => {
+  const fetchFor = async (recipe: MeshRecipe, { what, blob }: Brought): Promise<void> => {
     try {
       await bring(what, blob);
       for (const [key, found] of made) {
@@ -56,7 +56,9 @@ export const createMeshes = (
       coming.delete(blob);
       missing.add(blob);
       const which =
-        recipe.kind === 'imported' ? `The mesh of ${recipe.file}` : `The picture of a ${recipe.kind}`;
+        recipe.kind === 'imported'
+          ? `The mesh of ${recipe.file}`
+          : `The ${what === 'letters' ? 'letters' : 'picture'} of a ${recipe.kind}`;
       events.onMissing(`${which} could not be brought: ${(error as Error).message}.`);
     }
   };

@@ -1,7 +1,7 @@
 import { declareStep } from '../declareStep.ts';
 import { greyOf, sizeOf } from '../image.ts';
-import { createInk } from '../letters/inkOf.ts';
-import { layLines } from '../letters/layLines.ts';
+import { createInk } from '../../letters/inkOf.ts';
+import { layLines } from '../../letters/layLines.ts';
 
 export const text = declareStep({
   name: 'text',

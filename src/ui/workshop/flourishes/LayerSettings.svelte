@@ -14,6 +14,7 @@
   import NumberRow from '../../parts/NumberRow.svelte';
   import { parametersIn } from '../cues/doToCue.ts';
   import type { Cueing } from '../cues/cueing.svelte.ts';
+  import MeshWords from '../set/MeshWords.svelte';
   import NumbersLine from '../set/NumbersLine.svelte';
   import type { Session } from '../state/session.svelte.ts';
   import { deleteLayer, doToLayer, duplicateLayer } from './doToFlourish.ts';
@@ -35,6 +36,12 @@
     doToLayer(session, flourish.id, layer.id, label, how, merge);
   const put = (label: string, wanted: Partial<FlourishLayer>, merge?: string) =>
     change(label, (each) => ({ ...each, ...wanted }), merge);
+  const setMesh = (name: string, value: number | readonly number[] | string) =>
+    change(
+      `Change ${name} of ${layer.name}`,
+      (each) => ({ ...each, mesh: { ...each.mesh, [name]: value } as MeshRecipe }),
+      `mesh ${name}`,
+    );
   /** Of a field that may be left out. */
   const putMaybe = (field: 'sizes' | 'spinForce', wanted: readonly number[] | undefined) =>
     change(
@@ -202,6 +209,7 @@
   </div>
   <div class="mt-1 flex flex-col gap-0.5">
     {#if layer.mesh && meshKind}
+      <MeshWords mesh={layer.mesh} of={layer.name} onchange={setMesh} onsettle={settle} />
       {#each Object.entries(meshKind.fields) as [name, field] (name)}
         <NumbersLine
           word={name}
@@ -210,15 +218,7 @@
           min={field.least}
           max={field.most}
           whole={field.whole}
-          onchange={(value) =>
-            change(
-              `Change ${name} of ${layer.name}`,
-              (each) => ({
-                ...each,
-                mesh: { ...each.mesh, [name]: value.length === 1 ? value[0]! : value } as MeshRecipe,
-              }),
-              `mesh ${name}`,
-            )}
+          onchange={(value) => setMesh(name, value.length === 1 ? value[0]! : value)}
           onsettle={settle}
         />
       {/each}

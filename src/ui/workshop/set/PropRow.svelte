@@ -12,6 +12,7 @@
   import type { Session } from '../state/session.svelte.ts';
   import { changeProp, doToProps, dressProps } from './doToProp.ts';
   import { drawWires } from './drawWires.ts';
+  import MeshWords from './MeshWords.svelte';
   import NumbersLine from './NumbersLine.svelte';
   import PictureChooser from './PictureChooser.svelte';
   import PivotPicker from './PivotPicker.svelte';
@@ -44,12 +45,12 @@
 
   const change = (label: string, how: (prop: Prop) => Prop, merge?: string) =>
     changeProp(session, prop, label, how, merge);
-  const setMesh = (name: string, value: readonly number[]) =>
+  const setMesh = (name: string, value: number | readonly number[] | string) =>
     change(
       `Change ${name} of ${prop.name}`,
       (each) => ({
         ...each,
-        mesh: { ...each.mesh, [name]: value.length === 1 ? value[0]! : value } as MeshRecipe,
+        mesh: { ...each.mesh, [name]: value } as MeshRecipe,
       }),
       `mesh ${name}`,
     );
@@ -115,7 +116,7 @@
   {onkeydown}
   {@attach isStop(propStop(prop.id))}
   onpointerdown={(event: PointerEvent) => {
-    if (!(event.target as Element).closest('button, select, input, [role=spinbutton]')) hold(event);
+    if (!(event.target as Element).closest('button, select, input, textarea, [role=spinbutton]')) hold(event);
     else if (!inHand) session.holdProps([prop.id]);
   }}
 >
@@ -205,6 +206,7 @@
       <div class="mono text-third">{imported.triangles.toLocaleString('en')} triangles</div>
     {/if}
     <div class="flex gap-3">
+      <MeshWords mesh={prop.mesh} of={prop.name} onchange={setMesh} onsettle={settle} />
       <div class="fields">
         {#each fields as [name, field] (name)}
           <NumbersLine
@@ -214,7 +216,7 @@
             min={field.least}
             max={field.most}
             whole={field.whole}
-            onchange={(value) => setMesh(name, value)}
+            onchange={(value) => setMesh(name, value.length === 1 ? value[0]! : value)}
             onsettle={settle}
           />
         {/each}

@@ -1,4 +1,4 @@
-import { coarse, makeMesh, type MeshRecipe } from '#core/meshes/makeMesh.ts';
+import { broughtFor, coarse, makeMesh, type MeshRecipe } from '#core/meshes/makeMesh.ts';
 
 /** Lines enough to tell a mesh by, few enough to be told apart. */
 const FEW = 10;
@@ -10,6 +10,13 @@ const [TURN, TILT] = [0.6, 0.42];
 export const drawWires = (canvas: HTMLCanvasElement, recipe: MeshRecipe, colour: string): void => {
   const pen = canvas.getContext('2d');
   if (!pen) return;
+  // The stage brings letters too; whichever is first, they are drawn once they are here.
+  const brought = broughtFor(recipe);
+  if (brought?.what === 'letters' && !brought.isHere)
+    void import('#core/letters/faces.ts').then(({ faceNamed }) => {
+      faceNamed(brought.blob);
+      drawWires(canvas, recipe, colour);
+    });
   const side = canvas.width;
   const { positions, indices } = makeMesh(coarse(recipe, FEW));
   const [cosT, sinT, cosX, sinX] = [Math.cos(TURN), Math.sin(TURN), Math.cos(TILT), Math.sin(TILT)];

@@ -1,8 +1,8 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import sharp from 'sharp';
-import { createMaker, type Sources } from '../makeTexture.ts';
-import { planeOf } from '../image.ts';
+import { createMaker, type Sources } from '../images/makeTexture.ts';
+import { planeOf } from '../images/image.ts';
 import { faceNamed } from './faces.ts';
 import { layLines } from './layLines.ts';
 

@@ -14,6 +14,14 @@ export interface Setting {
   readonly tracking: number;
 }
 
+/** What is to be said of letters that a face has not; null where it has all. */
+export const lackingIn = (face: Face, text: string): string | null => {
+  const lacking = [...new Set(text)].filter((each) => each !== '\n' && !face.glyphs.has(each));
+  return lacking.length
+    ? `This face has no ${lacking.map((each) => `“${each}”`).join(', ')}: it writes what western Europe does.`
+    : null;
+};
+
 /**
  * Stands letters in lines, around a middle: half way between the tops of the first line's capitals and the last line's foot.
  * @throws Error naming letters that the face has not
@@ -24,11 +32,8 @@ export const layLines = (
   { align, leading, tracking }: Setting,
 ): readonly Laid[] => {
   const lines = text.split('\n').map((line) => [...line]);
-  const lacking = [...new Set(lines.flat())].filter((each) => !face.glyphs.has(each));
-  if (lacking.length)
-    throw new Error(
-      `This face has no ${lacking.map((each) => `“${each}”`).join(', ')}: it writes what western Europe does.`,
-    );
+  const lacking = lackingIn(face, text);
+  if (lacking) throw new Error(lacking);
   const step = leading * 1000;
   const top = (face.height + (lines.length - 1) * step) / 2 - face.height;
   const widths = lines.map((line) =>

@@ -1,7 +1,5 @@
 import type { Contour } from './face.ts';
-
-/** A place of a picture, in pixels from its upper left. */
-type Place = readonly [number, number];
+import { flatten, type Place } from './flatten.ts';
 
 /** How far a bend may lie beside the short lines that are drawn for it, in pixels. */
 const BESIDE = 0.02;
@@ -44,25 +42,9 @@ export const createInk = (width: number, height: number) => {
   const areas = new Float64Array((width + 1) * height);
   return {
     /** @param place from the contour's own numbers to pixels */
-    add: ({ from, bends }: Contour, place: (x: number, y: number) => Place): void => {
-      let before = place(...from);
-      const line = (to: Place): void => {
-        addLine(areas, width, height, before, to);
-        before = to;
-      };
-      for (const [mx, my, x, y] of bends) {
-        const [start, middle, end] = [before, place(mx, my), place(x, y)];
-        const bent = Math.hypot(start[0] - 2 * middle[0] + end[0], start[1] - 2 * middle[1] + end[1]);
-        const count = Math.max(1, Math.ceil(Math.sqrt(bent / (4 * BESIDE))));
-        for (let i = 1; i <= count; i += 1) {
-          const t = i / count;
-          line([
-            (1 - t) ** 2 * start[0] + 2 * t * (1 - t) * middle[0] + t * t * end[0],
-            (1 - t) ** 2 * start[1] + 2 * t * (1 - t) * middle[1] + t * t * end[1],
-          ]);
-        }
-      }
-      line(place(...from));
+    add: (contour: Contour, place: (x: number, y: number) => Place): void => {
+      const places = flatten(contour, place, (bent) => Math.ceil(Math.sqrt(bent / (4 * BESIDE))));
+      places.forEach((to, i) => addLine(areas, width, height, places.at(i - 1)!, to));
     },
     /** The share of each pixel that is covered, row after row. */
     covered: (): Float32Array => {
