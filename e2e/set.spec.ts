@@ -99,6 +99,16 @@ test('a prop is begun, named, moved by keys, by number and by its handles, dress
   await expect(page.getByLabel('Material shown')).toHaveValue('boards-downstage');
   await page.getByRole('combobox', { name: 'Kind of mesh of Moon' }).selectOption('cylinder');
   await expect(page.getByRole('spinbutton', { name: 'Moon taper' })).toBeVisible();
+  // A board has words; a letter that its face has not is told of.
+  await page.getByRole('combobox', { name: 'Kind of mesh of Moon' }).selectOption('board');
+  await stageRests(page);
+  await page.getByLabel('text of Moon').fill('Q漢');
+  await expect(prop(page, 'Moon').getByRole('note')).toContainText('This face has no “漢”');
+  await page.getByLabel('text of Moon').blur();
+  await undo(page);
+  await expect(page.getByLabel('text of Moon')).toHaveValue('TONIGHT');
+  await undo(page);
+  await expect(page.getByRole('spinbutton', { name: 'Moon taper' })).toBeVisible();
   await prop(page, 'Moon').focus();
   await page.keyboard.press('d');
   await expect(prop(page, 'Moon 2')).toHaveClass(/inhand/);

@@ -21,11 +21,23 @@
 </script>
 
 {#if fields.length}
-  <div class="flex flex-col items-start gap-0.5">
-    {#each fields as [name, field] (name)}
-      {#if field.options}
+  <div class="flex flex-wrap items-start gap-x-2">
+    {#each fields.filter(([, field]) => !field.options) as [name, field] (name)}
+      <textarea
+        class="field h-9! w-32 resize-none py-0.5! text-[12px]! leading-4"
+        rows="2"
+        maxlength={field.most}
+        aria-label="{name} of {of}"
+        value={wordOf(name)}
+        onkeydown={(event) => event.key !== 'Escape' && event.stopPropagation()}
+        oninput={(event) => onchange(name, event.currentTarget.value)}
+        onchange={onsettle}></textarea>
+    {/each}
+    <div class="flex flex-col items-start">
+      {#each fields.filter(([, field]) => field.options) as [name, field] (name)}
         <select
           aria-label="{name} of {of}"
+          class="h-[18px] text-[12px]"
           title={name}
           value={wordOf(name)}
           onchange={(event) => {
@@ -33,20 +45,10 @@
             onsettle();
           }}
         >
-          {#each field.options as each (each)}<option>{each}</option>{/each}
+          {#each field.options ?? [] as each (each)}<option>{each}</option>{/each}
         </select>
-      {:else}
-        <textarea
-          class="field w-36 resize-none"
-          rows="2"
-          maxlength={field.most}
-          aria-label="{name} of {of}"
-          value={wordOf(name)}
-          onkeydown={(event) => event.key !== 'Escape' && event.stopPropagation()}
-          oninput={(event) => onchange(name, event.currentTarget.value)}
-          onchange={onsettle}></textarea>
-      {/if}
-    {/each}
-    {#if lacking}<p class="max-w-44 text-[12px] text-second" role="note">{lacking}</p>{/if}
+      {/each}
+    </div>
+    {#if lacking}<p class="max-w-44 text-[12px] leading-4 text-second" role="note">{lacking}</p>{/if}
   </div>
 {/if}
