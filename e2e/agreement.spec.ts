@@ -43,6 +43,7 @@ const TAMED: Readonly<Record<string, readonly [number, number]>> = {
   'rings.strength': [0, 1],
   // A quarter lies as far from one level as from the next, and cards take either.
   'sceneBlurred.blur': [0.26, 1],
+  'sceneLevel.level': [0.51, 6],
 };
 
 /** The declared range where there is one, else a few units either side of 0. */

@@ -15,6 +15,7 @@ const FIT = [...OPERATORS.values()].filter(
       'depthGap',
       'sceneColor',
       'sceneBlurred',
+      'sceneLevel',
       'surfaceNearness',
       'slopeRelief',
       'cameraDistance',

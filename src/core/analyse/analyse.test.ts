@@ -69,7 +69,8 @@ test('requirements are read off the program', () => {
   const needs = (text: string) => requirementsOf(programOf(sketchShader({}, { baseColor: text })).program!);
   assert.deepEqual(needs('vec3(uv, 0.0)'), []);
   assert.deepEqual(needs('sceneColor(screenUv)'), ['sceneColor']);
-  assert.deepEqual(needs('sceneBlurred(screenUv, 0.5)').toSorted(), ['sceneColor', 'sceneLevels']);
+  for (const read of ['sceneBlurred(screenUv, 0.5)', 'sceneLevel(screenUv, 2.0)'])
+    assert.deepEqual(needs(read).toSorted(), ['sceneColor', 'sceneLevels']);
   assert.deepEqual(needs('vec3(depthGap(), instanceAge, surfaceNearness(0.2))').toSorted(), [
     'instances',
     'sceneDepth',

@@ -28,10 +28,11 @@ const callsIn = (e: Expression): string[] => [
   ...childrenOf(e).flatMap(callsIn),
 ];
 
-/** Operators that read the scene behind a surface, by the map they read, and what fills their four numbers up. */
+/** Operators that read the scene behind a surface, by how its maps are read, and what fills their four numbers up. */
 const SCENE_READS: Readonly<Record<string, readonly [operator: string, ...rest: number[]]>> = {
-  sceneDepthMap: ['sceneDepth', 0, 0, 1],
-  sceneColorMap: ['sceneColor', 1],
+  'texture sceneDepthMap': ['sceneDepth', 0, 0, 1],
+  'texture sceneColorMap': ['sceneColor', 1],
+  'textureLod sceneColorMap': ['sceneLevel', 1],
 };
 const isExpression = (value: unknown): value is Expression =>
   typeof value === 'object' && value !== null && 'kind' in value;
@@ -42,14 +43,14 @@ const readingScene = (e: Expression): Expression => {
   const made = Object.fromEntries(
     Object.entries(e).map(([key, value]) => [key, inside(value)]),
   ) as unknown as Expression;
-  if (made.kind !== 'call' || made.callee !== 'texture') return made;
-  const [map, at] = made.args;
-  const read = map?.kind === 'name' ? SCENE_READS[map.name] : undefined;
-  if (!read || !at) return made;
+  if (made.kind !== 'call') return made;
+  const [map, ...asked] = made.args;
+  const read = map?.kind === 'name' ? SCENE_READS[`${made.callee} ${map.name}`] : undefined;
+  if (!read || !asked.length) return made;
   const [operator, ...rest] = read;
   const { from, to } = made;
   const numbers = rest.map((value): Expression => ({ kind: 'literal', type: 'float', value, from, to }));
-  return { ...made, callee: 'vec4', args: [{ ...made, callee: operator, args: [at] }, ...numbers] };
+  return { ...made, callee: 'vec4', args: [{ ...made, callee: operator, args: asked }, ...numbers] };
 };
 
 /** A helper and the helpers it calls, in the order they stand. */

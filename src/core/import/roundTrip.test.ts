@@ -8,6 +8,7 @@ import type { Library } from '../document/motif.ts';
 import { sketchParameter, sketchShader } from '../document/sketch.ts';
 import { isTable, type ShaderDocument } from '../document/shader.ts';
 
+import { requirementsOf } from '../analyse/requirements.ts';
 import { emitGlsl } from '../emit/glsl/emitGlsl.ts';
 
 import { valuesOf, imported } from './importing.testing.ts';
@@ -84,6 +85,26 @@ test('parameters of our own keep their names and kinds, whatever a stranger woul
     parameters.map(({ name, kind }) => [name, kind]).sort(),
   );
   assert.ok(back.strands.some((strand) => strand.name === 'sum'));
+});
+
+test('what reads the scene behind a surface comes back as what reads it, its levels too', () => {
+  const authored = sketchShader(
+    { behind: [['value', { x: 'sceneBlurred(screenUv + 0.01, uv.x) + sceneColor(uv) * depthGap()' }]] },
+    { emission: 'behind + sceneLevel(uv, 2.0) * sceneDepth(uv)' },
+  );
+  const { program } = programOf(authored);
+  const { fragment } = emitGlsl(program!, { purpose: 'handover', title: 't' });
+  const back = imported(fragment);
+  assert.deepEqual(back.parameters, []);
+  const again = programOf(back);
+  assert.ok(again.program, JSON.stringify(again.diagnostics));
+  const [mine, theirs] = [
+    valuesOf(program!, authored, 'emission'),
+    valuesOf(again.program, back, 'emission'),
+  ];
+  assert.ok(mine.length > 0 && mine.some((x) => x > 0));
+  mine.forEach((x, i) => assert.ok(Math.abs(x - theirs[i]!) < 1e-5, `${x} and ${theirs[i]}`));
+  assert.deepEqual(requirementsOf(again.program), requirementsOf(program!));
 });
 
 test('every value of our own source becomes a strand with its note, and nothing of it is opaque', () => {

@@ -90,6 +90,7 @@ const CASES: readonly (readonly [string, number | readonly number[]])[] = [
   ['sceneDepth()', 6],
   ['depthGap()', 6 - 4.5],
   ['sceneColor()', [6, 0.5, 0.25]],
+  ['sceneLevel(screenUv, 1.5)', [6, 0.5, 0.25]],
   ['sceneBlurred(screenUv, 0.5)', [6, 0.5, 0.25]],
   ['surfaceNearness(0.5)', 1 - 0.2 / 0.5],
   // numbers

@@ -61,6 +61,19 @@ export const sceneColor = operator({
   lower: (b, i) => b.swizzle(b.texture(b.input('sceneColorMap'), notInFront(b, i.p)), 'xyz'),
 });
 
+export const sceneLevel = operator({
+  name: 'sceneLevel',
+  family: 'inputs',
+  summary:
+    'The scene behind the surface from one of its smaller copies, in linear light: 0 is the picture itself, each next level half as wide. What is nearer than the surface is in it too.',
+  inputs: { p: vec2('screenUv', { min: 0, max: 1 }), level: float(2, { min: 0, max: 6 }) },
+  flow: null,
+  formula: 'the scene at p, over 2^level pixels',
+  synonyms: ['mip', 'lod', 'blurred background', 'level of detail'],
+  example: 'sceneLevel(screenUv, 3.0)',
+  lower: (b, i) => b.swizzle(b.textureLod(b.input('sceneColorMap'), i.p, i.level), 'xyz'),
+});
+
 /** The level of a picture's copies at which rough glass is wholly rough: texels of 64 pixels. */
 const ROUGHEST = 6;
 
