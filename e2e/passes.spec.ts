@@ -2,7 +2,7 @@ import { expect, test } from '@playwright/test';
 import { apart, picture } from './pixels.ts';
 import { board, byte, openWith } from './plainSet.ts';
 import { undo } from './score.ts';
-import { leavePlayhouse, saved } from './stage.ts';
+import { leavePlayhouse, saved, stageRests } from './stage.ts';
 
 test.afterEach(leavePlayhouse);
 
@@ -69,6 +69,48 @@ test('the distance to what stands near is what it is, moves with it in one frame
   expect((await picture(page))(0.5, 0.5)[0]).toBeGreaterThan(253);
   await undo(page);
   await check(-1, 'counted again');
+
+  // The distances themselves, on a plane: the wall neither counts nor is in the way.
+  const wall = page.getByRole('region', { name: 'Prop Wall' });
+  await wall.getByRole('button', { name: 'field', exact: true }).click();
+  await wall.focus();
+  await page.keyboard.press('h');
+  await page.getByRole('button', { name: 'Field', exact: true }).click();
+  await page.getByLabel('Lines apart').selectOption('1');
+  const cutAt = async (z: number): Promise<void> => {
+    await page.getByLabel('Where the plane lies').fill(String(z));
+    const shown = await picture(page);
+    const high = Math.tan((20 * Math.PI) / 180) * (5 - z);
+    for (const [x, y] of [
+      [-1.2, 0.7],
+      [-0.3, 1.2],
+      [-0.1, 1],
+      [-1.3, 2.15],
+    ] as const) {
+      const over = [Math.abs(x + 1) - 0.5, Math.abs(y - 1) - 1, Math.abs(z + 0.3) - 0.1];
+      const metres = Math.hypot(...over.map((each) => Math.max(each, 0))) + Math.min(Math.max(...over), 0);
+      const wanted = 0.93 - 0.46 * (1 - Math.exp(-metres));
+      const [u, v] = [0.5 + x / (2 * high * (size.width / size.height)), 0.5 + (1 - y) / (2 * high)];
+      if (metres < 0) expect(shown(u, v)[0]!).toBeLessThan(60);
+      else expect(Math.abs(shown(u, v)[0]! - 255 * wanted), `at ${x}, ${y}, ${z}`).toBeLessThan(5);
+    }
+  };
+  await cutAt(0.15);
+  await cutAt(-0.3);
+  // Where the plane meets the box’s side it is marked, and seen through the box.
+  const side = 0.5 - 0.505 / (2 * (half / 5) * 5.3 * (size.width / size.height));
+  const [red, green, blue] = (await picture(page))(side, 0.5) as [number, number, number];
+  expect(Math.min(red, green) - blue).toBeGreaterThan(40);
+  // Square to x it is dragged by its handle, which stands in the box’s middle.
+  await page.getByRole('button', { name: 'Square to x' }).click();
+  await stageRests(page);
+  const middle = at.x + at.width * (0.5 - 1 / (2 * (half / 5) * 5.3 * (size.width / size.height)));
+  await page.mouse.move(middle - 25, at.y + at.height / 2 + 1);
+  await page.mouse.down();
+  await page.mouse.move(middle - 75, at.y + at.height / 2 + 1, { steps: 6 });
+  await page.mouse.up();
+  expect(Number(await page.getByLabel('Where the plane lies').inputValue())).toBeLessThan(-1.1);
+  await page.keyboard.press('Escape');
   await saved(page);
 });
 

@@ -52,6 +52,13 @@ test('values are plotted against a parameter at a pin, the marker sets it, and t
   await expect(lines).toContainText('softness');
   const softness = await figure(parameter(page, 'softness'));
   await expect(lines.locator('[data-now]').last()).toHaveText(softness.toFixed(2));
+  // So is what the pin’s note tells of its place: as far from another prop, whatever the radius.
+  await page.getByRole('button', { name: 'Add line' }).click();
+  const toProp = page.getByRole('menuitem', { name: /^to (?!the camera).* reading$/ }).first();
+  const words = (await toProp.textContent())!.replace('reading', '').trim();
+  await toProp.click();
+  const told = page.locator('dt', { hasText: words }).locator('xpath=following-sibling::dd[1]');
+  await expect(lines.locator('[data-now]').last()).toHaveText((await told.innerText()).replace(' m', ''));
   // What goes wrong says so at its place.
   await page.getByRole('group', { name: 'Plot' }).waitFor();
   await page.getByLabel('To', { exact: true }).click();

@@ -4,7 +4,7 @@ import type { StageDocument } from '#core/document/project.ts';
 import { VIEW_TAPS } from '#core/emit/glsl/fragmentStage.ts';
 import { coarse, type MeshRecipe } from '#core/meshes/makeMesh.ts';
 import { createField } from './field/createField.ts';
-import type { createHand } from './hand.ts';
+import { createHandles } from './handles.ts';
 import { createReadings } from './createReadings.ts';
 import { createOverrun } from './overrun.ts';
 import { createPacer } from './pacing.ts';
@@ -26,7 +26,7 @@ import { createTextures } from './scene/textures.ts';
 import { createEye } from './eye.ts';
 import { createFraming } from './framing.ts';
 import { isSameView } from './stage.ts';
-import type { Hand, Stage, StageEvents, View } from './stage.ts';
+import type { Stage, StageEvents, View } from './stage.ts';
 import { createWalk } from './walk.ts';
 import { readsTime } from './readsTime.ts';
 
@@ -176,10 +176,16 @@ export const createStage = (
       numbersOf: numbers.of,
       isSeen: (id) => components === 0 || view.material === null || id === view.material,
     });
-    field.update(props.all());
+    const cut = view.judged === 'field' ? (view.cut ?? null) : null;
+    field.update(props.all(), cut !== null);
+    const plane = cut && field.cut(props.all(), cut);
+    if (cut) events.onReach?.(plane?.reach ?? null);
     const frame = { set: document, scene, programOf, camera, target, components };
-    passes.draw({ ...frame, judged: view.judged ?? null, edges: view.tap === VIEW_TAPS.wireframe });
-    hand?.draw(renderer, camera);
+    passes.draw({
+      ...{ ...frame, judged: view.judged ?? null, edges: view.tap === VIEW_TAPS.wireframe },
+      cut: handles.cut(cut, plane),
+    });
+    handles.draw(renderer);
     programs.afterDraw();
     frames += 1;
     canvas.dataset['frames'] = String(frames);
@@ -198,28 +204,11 @@ export const createStage = (
     () => programs.isLinking() || (programs.isEmpty() && (document?.props.length ?? 0) > 0),
   );
   controls.addEventListener('change', invalidate);
-  // Most stages hold nothing: a tile of the wall, a picture of a part.
-  let hand: ReturnType<typeof createHand> | null = null;
-  let held: Hand = { ids: [], mode: 'move', snap: false };
-  let reaching = false;
-  const reach = async (): Promise<void> => {
-    reaching = true;
-    const { createHand } = await import('./hand.ts');
-    if (disposed) return;
-    hand = createHand(
-      camera,
-      canvas,
-      controls,
-      { all: props.all, meshFor: meshes.meshFor },
-      {
-        onPlaced: (places) => events.onPlaced?.(places),
-        onSettled: () => events.onSettled?.(),
-        invalidate,
-      },
-    );
-    hand.set(held);
-    canvas.dataset['hand'] = 'ready';
-  };
+  const handles = createHandles(
+    ...([camera, canvas, controls] as const),
+    { all: props.all, meshFor: meshes.meshFor },
+    { ...events, invalidate },
+  );
   const picker = createPicker(renderer);
   const standIn = createStandIn(scene);
   const walk = createWalk(camera, canvas, controls, {
@@ -238,7 +227,7 @@ export const createStage = (
       ...[PROBE, ...layers.recipes()],
       ...document.props.flatMap(({ mesh }) => [mesh, coarse(mesh, FEW)]),
     ]);
-    hand?.follow();
+    handles.follow();
     walk.wake();
     framing.settle();
     applyView();
@@ -255,7 +244,7 @@ export const createStage = (
     ...{ square: PROBE, few: FEW },
   });
   const pick: Stage['pick'] = (x, y) => {
-    if (hand?.isHeld || hand?.isDragging || isGone()) return null;
+    if (handles.isBusy() || isGone()) return null;
     const { clientWidth, clientHeight } = canvas;
     const seenFrom = eye.frame();
     for (const [id] of programs.entries()) upload(id, seenFrom);
@@ -305,11 +294,7 @@ export const createStage = (
       walk.set(false);
       if (document) eye.place(document.camera);
     },
-    hold: (wanted) => {
-      held = wanted;
-      if (hand) hand.set(wanted);
-      else if (wanted.ids.length && !reaching) void reach();
-    },
+    hold: handles.hold,
     pick,
     pinAt: (x, y) => {
       const prop = pick(x, y);
@@ -364,7 +349,7 @@ export const createStage = (
       walk.dispose();
       standIn.dispose();
       controls.dispose();
-      hand?.dispose();
+      handles.dispose();
       picker.dispose();
       canvas.removeEventListener('webglcontextlost', onLost);
       canvas.removeEventListener('webglcontextrestored', onRestored);

@@ -14,9 +14,19 @@ export type { StageNumbers };
 
 /**
  * What is drawn of a view in place of tones: of finished light, where it leaves 0–1 or is no number, and how far off it is;
- * of uv, a numbered chequer; of what is paid at each pixel, quarters of a budget.
+ * of uv, a numbered chequer; of what is paid at each pixel, quarters of a budget; of distances to surfaces, a plane of contour
+ * lines.
  */
-export type Judged = 'range' | 'depth' | 'chequer' | 'paid';
+export type Judged = 'range' | 'depth' | 'chequer' | 'paid' | 'field';
+
+/** A plane through the set, on which distances to surfaces are seen. */
+export interface Cut {
+  /** The axis of the world that it is square to, and where on it, in metres. */
+  readonly axis: 0 | 1 | 2;
+  readonly at: number;
+  /** From one contour line to the next, in metres. */
+  readonly apart: number;
+}
 
 /** How often a pixel is drawn that anything is drawn at: on the mean, and at most; and the share of all that are. */
 export interface Overdraw {
@@ -34,7 +44,12 @@ export interface View {
   readonly judged?: Judged | null;
   /** What each material costs, as a share of a budget: shown where the tap is that view's. */
   readonly costs?: ReadonlyMap<string, number>;
+  /** Where distances are seen; read where the field is what is judged. */
+  readonly cut?: Cut | null;
 }
+
+/** The least and the greatest corner of the box of all that distances are told to; null where nothing is. */
+export type Reach = readonly [Triple, Triple] | null;
 
 export interface StageMaterial {
   readonly shader: CompiledShader;
@@ -47,6 +62,7 @@ export const isSameView = (a: View, b: View): boolean => {
     a.tap === b.tap &&
     a.material === b.material &&
     (a.judged ?? null) === (b.judged ?? null) &&
+    JSON.stringify(a.cut ?? null) === JSON.stringify(b.cut ?? null) &&
     isSameMap(a.costs ?? new Map(), b.costs ?? new Map(), Object.is)
   );
 };
@@ -183,6 +199,10 @@ export interface StageEvents {
   readonly onSettled?: () => void;
   /** Distances to surfaces are being baked in a worker; null once they are. */
   readonly onBaking?: (baking: Baking | null) => void;
+  /** The plane of distances was dragged along its axis. */
+  readonly onCut?: (at: number) => void;
+  /** The box in which the plane of distances lies, as it is drawn; null where nothing counts. */
+  readonly onReach?: (reach: Reach) => void;
   /** A frame was drawn; what it took of the page, in milliseconds. */
   readonly onFrame?: (script: number) => void;
   /** A picture has arrived or a program was linked: step pictures made before are out of date. */

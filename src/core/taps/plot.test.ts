@@ -93,6 +93,76 @@ test('steps are drawn against time, a parameter, u, v and along a line, by hand-
   );
 });
 
+test('readings of the place are drawn too, where a moved mesh stands at each sample', () => {
+  const moved = compileShader({
+    ...emptyShader(),
+    parameters: [
+      {
+        ...{ id: 'p', name: 'lift', kind: 'float', default: [0.5], min: 0, max: 2 },
+        ...{ unit: '', group: '', description: '' },
+      },
+    ],
+    strands: [strand('height', 'position.y')],
+    surface: { ...emptyShader().surface, outputs: { vertexOffset: 'vec3(0.0, lift * time, 0.0)' } },
+  }).shader!;
+  const drawn = (against: Against, from: number, to: number) =>
+    plot({
+      ...{ program: moved.program, taps: [1], against, from, to, samples: 3, at: [-1, 0, 0] },
+      readings: [
+        { kind: 'position' },
+        { kind: 'normal' },
+        { kind: 'uv' },
+        { kind: 'distance', to: [-1, 0, 2] },
+      ],
+      standing: {
+        mesh: makeMesh({ kind: 'card', size: [2, 2], divisions: [4, 4] }),
+        placement: [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1],
+        lens: {
+          ...{ position: [0, 0, 4], right: [1, 0, 0], up: [0, 1, 0], back: [0, 0, 1] },
+          ...{ fieldOfView: 90, width: 100, height: 100 },
+        },
+        ...{ time: 0.25, timeStep: 1 / 60 },
+      },
+      given: { parameters: new Map([['lift', [0.5]]]), knobs: moved.knobs },
+    });
+  // It rises by lift · time: by half of the time, and by a quarter of the lift.
+  for (const [found, heights] of [
+    [drawn({ kind: 'time' }, 0, 4), [0, 1, 2]],
+    [drawn({ kind: 'parameter', name: 'lift' }, 0, 2), [0, 0.25, 0.5]],
+  ] as const) {
+    near(
+      found,
+      0,
+      heights.map((y) => [y]),
+    );
+    near(
+      found,
+      1,
+      heights.map((y) => [-1, y, 0]),
+    );
+    near(
+      found,
+      2,
+      heights.map(() => [0, 0, 1]),
+    );
+    near(
+      found,
+      3,
+      heights.map(() => [0, 0.5]),
+    );
+    near(
+      found,
+      4,
+      heights.map((y) => [Math.hypot(y, 2)]),
+    );
+  }
+  near(
+    drawn({ kind: 'u' }, 0, 1),
+    1,
+    [-1, 0, 1].map((px) => [px, 0.125, 0]),
+  );
+});
+
 test('what has no number says so, and is left out of the table', () => {
   const found = at({ kind: 'u' }, 0.5, 1.5, 3);
   assert.match((found.lines[4] as { readonly why: string }).why, /only the picture knows/);

@@ -13,10 +13,16 @@ export type Against =
   | { readonly kind: 'parameter'; readonly name: string }
   | { readonly kind: 'line'; readonly to: Triple };
 
+/** What is read of a place itself: where it is in the world, and how far from somewhere. */
+export type PlaceReading =
+  { readonly kind: 'position' | 'normal' | 'uv' } | { readonly kind: 'distance'; readonly to: Triple };
+
 export interface PlotAsk {
   readonly program: Program;
   /** Numbers of the program's taps, the first 1. */
   readonly taps: readonly number[];
+  /** Drawn after the taps. */
+  readonly readings?: readonly PlaceReading[];
   readonly against: Against;
   readonly from: number;
   readonly to: number;
@@ -27,7 +33,7 @@ export interface PlotAsk {
   readonly given: Given;
 }
 
-/** A step's numbers at each sample, or why there are none. */
+/** A step's or a reading's numbers at each sample, or why there are none. */
 export type PlotLine =
   { readonly values: readonly (readonly number[])[]; readonly why?: undefined } | { readonly why: string };
 
@@ -36,7 +42,7 @@ export interface Plotted {
   readonly lines: readonly PlotLine[];
 }
 
-const QUAD = 4;
+const [QUAD, CORNERS] = [4, 3];
 
 const runs = new WeakMap<Value, ReturnType<typeof prepare>>();
 /** A plot is drawn anew at every frame; how its steps are computed is worked out once. */
@@ -90,10 +96,16 @@ export const plot = (ask: PlotAsk): Plotted => {
   const there = places.flatMap((spot, i) => (spot ? [{ spot, i }] : []));
   if (!there.length) throw new Error('No part of this mesh has these places of uv.');
   const spots: Spots = joinedSpots(there.map(({ spot }) => spot));
-  const corners = standCorners(standing, spots.corners, program.outputs['vertexOffset'], given);
+  /** The sample’s own number, at each of so many points that it is told of. */
+  const ownOf = (each: number): Float32Array =>
+    Float32Array.from({ length: there.length * each }, (_, k) => x[there[Math.floor(k / each)]!.i]!);
+  // A mesh that moves with what it is drawn against stands elsewhere at each sample.
+  const corners = standCorners(standing, spots.corners, program.outputs['vertexOffset'], given, {
+    ...(against.kind === 'time' ? { time: ownOf(CORNERS) } : {}),
+    ...(against.kind === 'parameter' ? { columns: new Map([[against.name, ownOf(CORNERS)]]) } : {}),
+  });
   const { count, inputs, quads } = inputsAt(corners, spots, true);
-  /** The sample’s own number at each of its quad’s points. */
-  const own = Float32Array.from({ length: count }, (_, k) => x[there[Math.floor(k / QUAD)]!.i]!);
+  const own = ownOf(QUAD);
   const points: Points = {
     ...{ ...given, count, quads: quads ?? false },
     inputs: against.kind === 'time' ? { ...inputs, time: own } : inputs,
@@ -111,7 +123,23 @@ export const plot = (ask: PlotAsk): Plotted => {
       return { why: `It cannot be computed here: ${(error as Error).message}.` };
     }
   };
-  return { x, lines: ask.taps.map((tap) => line(program.taps[tap - 1]!.value)) };
+  const readingLine = (reading: PlaceReading): PlotLine => {
+    const column = inputs[reading.kind === 'distance' ? 'position' : reading.kind]!;
+    const values = new Array<readonly number[]>(samples).fill([]);
+    there.forEach(({ i }, k) => {
+      const numbers = Array.from({ length: column.length / count }, (_, c) => column[c * count + k * QUAD]!);
+      values[i] =
+        reading.kind === 'distance' ? [Math.hypot(...numbers.map((n, c) => n - reading.to[c]!))] : numbers;
+    });
+    return { values };
+  };
+  return {
+    x,
+    lines: [
+      ...ask.taps.map((tap) => line(program.taps[tap - 1]!.value)),
+      ...(ask.readings ?? []).map(readingLine),
+    ],
+  };
 };
 
 /** A plot as comma-separated values; what is no number, or has none, is left out between its commas. */

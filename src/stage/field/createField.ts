@@ -1,80 +1,40 @@
 import {
   Box3,
   ClampToEdgeWrapping,
-  Color,
-  CustomBlending,
   Data3DTexture,
   DataUtils,
-  GLSL3,
   HalfFloatType,
   LinearFilter,
   Matrix4,
-  Mesh,
-  MinEquation,
-  OneFactor,
-  type PlaneGeometry,
   Quaternion,
-  RawShaderMaterial,
   RedFormat,
-  Scene,
   Vector3,
   WebGL3DRenderTarget,
+  WebGLRenderTarget,
   type Texture,
   type WebGLRenderer,
 } from 'three';
 import { atRest } from '#core/meshes/imported.ts';
 import { broughtFor } from '#core/meshes/makeMesh.ts';
-import { corner, flat, FULL_FRAME } from '../passes/fullFrame.ts';
 import type { Meshes } from '../scene/meshes.ts';
 import type { PropMaterial } from '../scene/propMaterial.ts';
 import type { PlacedProp } from '../scene/props.ts';
 import { createBakery, type Baking } from './bakery.ts';
 import { PLACES, type MeshNumbers } from './bakeVolume.ts';
-import { FAR, type Nearby } from '#core/evaluate/points/nearest.ts';
+import { createDistances, type PlacedVolume } from './distances.ts';
+import type { Triple } from '#core/numbers/vectors.ts';
+import type { Cut } from '../stage.ts';
+import type { Nearby } from '#core/evaluate/points/nearest.ts';
 import { shapeOf, type Volume } from '#core/meshes/volume.ts';
 
 /** Places along the longest side of what an asking prop reads, and along its shortest. */
 const MOST = 160;
 const FEWEST = 4;
+/** Places along the longer side of a plane that is looked at, and how far it reaches beyond all that counts, as a share of its longest side. */
+const MOST_CUT = 512;
+const AROUND = 0.2;
 /** What it reads reaches so far beyond the prop, as a share of its longest side. */
 const BEYOND = 0.03;
-/** As `distanceIn` says, on the GPU. */
-const FRAGMENT = `precision highp float;
-precision highp sampler3D;
-in vec2 at;
-out vec4 color;
-uniform sampler3D volume;
-uniform mat4 toMesh; uniform mat4 toWorld; uniform float layer;
-uniform vec3 low; uniform vec3 high; uniform vec3 places;
-float stored(vec3 p) { return texture(volume, (p - low) / (high - low)).r; }
-void main() {
-  vec3 p = (toMesh * toWorld * vec4(at, layer, 1.0)).xyz;
-  vec3 pace = (high - low) / places;
-  vec3 first = low + pace * 0.5, last = high - pace * 0.5;
-  vec3 q = clamp(p, first, last);
-  float d = stored(q);
-  if (p != q) {
-    vec3 surface = q;
-    for (int turn = 0; turn < 3; ++turn) {
-      vec3 slope;
-      for (int c = 0; c < 3; ++c) {
-        vec3 a = q, b = q;
-        a[c] = max(q[c] - pace[c], first[c]);
-        b[c] = min(q[c] + pace[c], last[c]);
-        slope[c] = (stored(b) - stored(a)) / (b[c] - a[c]);
-      }
-      surface = clamp(q - slope / max(length(slope), 1e-6) * stored(q), first, last);
-      vec3 way = p - surface;
-      float share = 1.0;
-      for (int c = 0; c < 3; ++c)
-        if (way[c] != 0.0) share = min(share, ((way[c] > 0.0 ? last[c] : first[c]) - surface[c]) / way[c]);
-      q = clamp(surface + way * share, first, last);
-    }
-    d = length(p - surface);
-  }
-  color = vec4(d, 0.0, 0.0, 1.0);
-}`;
-
 const textureOf = ({ size: [x, y, z], values }: Volume): Data3DTexture => {
   const texture = new Data3DTexture(Uint16Array.from(values, DataUtils.toHalfFloat), x, y, z);
   texture.format = RedFormat;
@@ -113,6 +73,16 @@ interface Read {
   made: string;
 }
 
+/** A plane through the set, with the distances on it: its corner and its sides in the world. */
+export interface CutPlane {
+  readonly map: Texture;
+  readonly low: Vector3;
+  readonly right: Vector3;
+  readonly up: Vector3;
+  /** The box of all that counts. */
+  readonly reach: readonly [Triple, Triple];
+}
+
 /** How far the nearest surface of other props is, for each prop whose shader asks: a volume around that prop. */
 export const createField = (
   renderer: WebGLRenderer,
@@ -127,8 +97,8 @@ export const createField = (
 ) => {
   const volumes = new Map<string, { readonly volume: Volume; readonly texture: Data3DTexture }>();
   const reads = new Map<string, Read>();
-  const sources = new Map<string, Mesh<PlaneGeometry, RawShaderMaterial>>();
-  const scene = new Scene();
+  const distances = createDistances(renderer);
+  let plane: WebGLRenderTarget | null = null;
   /** The meshes that stood when baking was given up: until others do, it stays given up. */
   let cancelled: string | null = null;
   let standing = '';
@@ -150,26 +120,6 @@ export const createField = (
     const size = rigid(prop.object.matrixWorld).size.toArray();
     return { positions: positions.map((x, i) => x * size[i % 3]!), indices: indices.slice() };
   };
-  const sourceFor = (id: string): Mesh<PlaneGeometry, RawShaderMaterial> => {
-    const known = sources.get(id);
-    if (known) return known;
-    const uniforms = Object.fromEntries(
-      ['volume', 'toMesh', 'toWorld', 'layer', 'low', 'high', 'places'].map((name) => [
-        name,
-        { value: null as unknown },
-      ]),
-    );
-    const material = new RawShaderMaterial({
-      ...{ glslVersion: GLSL3, vertexShader: FULL_FRAME, fragmentShader: FRAGMENT, uniforms },
-      ...{ depthTest: false, depthWrite: false, transparent: true, blending: CustomBlending },
-      ...{ blendEquation: MinEquation, blendSrc: OneFactor, blendDst: OneFactor },
-    });
-    const made = new Mesh(corner, material);
-    made.frustumCulled = false;
-    sources.set(id, made);
-    scene.add(made);
-    return made;
-  };
   /** The box of the world that an asking prop reads, as a map from the volume's own unit box: layers along its thinnest side. */
   const boxOf = ({ object }: PlacedProp): { readonly box: Box3; readonly order: readonly number[] } => {
     const moved = object.userData['movedBox'] as Box3 | null | undefined;
@@ -179,6 +129,11 @@ export const createField = (
     box.expandByScalar(Math.max(...sides) * BEYOND + 1e-3);
     return { box, order: [0, 1, 2].sort((a, b) => sides[b]! - sides[a]!) };
   };
+  const placedOf = (told: readonly Near[]): readonly PlacedVolume[] =>
+    told.map(({ each, key }) => ({
+      ...{ id: each.id, ...volumes.get(key)! },
+      toMesh: rigid(each.object.matrixWorld).place.invert(),
+    }));
   const draw = (prop: PlacedProp, near: readonly Near[]): void => {
     const { box, order } = boxOf(prop);
     const told = near.filter(({ each, key }) => each !== prop && volumes.has(key));
@@ -207,48 +162,29 @@ export const createField = (
       ...(order.map((c) => new Vector3().setComponent(c, high[c]! - low[c]!)) as [Vector3, Vector3, Vector3]),
     );
     toWorld.setPosition(box.min);
-    for (const source of sources.values()) source.visible = false;
-    const drawn = told.map(({ each, key }) => {
-      const { volume, texture } = volumes.get(key)!;
-      const source = sourceFor(each.id);
-      const { uniforms } = source.material;
-      source.visible = true;
-      uniforms['volume']!.value = texture;
-      uniforms['toMesh']!.value = rigid(each.object.matrixWorld).place.invert();
-      uniforms['toWorld']!.value = toWorld;
-      uniforms['low']!.value = new Vector3(...volume.low);
-      uniforms['high']!.value = new Vector3(...volume.high);
-      uniforms['places']!.value = new Vector3(...volume.size);
-      return source.material;
-    });
-    const [cleared, alpha] = [renderer.getClearColor(new Color()), renderer.getClearAlpha()];
-    for (let layer = 0; layer < size[2]; layer += 1) {
-      for (const material of drawn) {
-        material.uniforms['layer']!.value = (layer + 0.5) / size[2];
-        material.uniformsNeedUpdate = true;
-      }
-      renderer.setRenderTarget(target, layer);
-      renderer.setClearColor(new Color(FAR, FAR, FAR), 1);
-      renderer.clear(true, false, false);
-      if (drawn.length) renderer.render(scene, flat);
-    }
-    renderer.setRenderTarget(null);
-    renderer.setClearColor(cleared, alpha);
+    distances.draw(target, size[2], toWorld, placedOf(told));
     const frame = toWorld.clone().invert();
     reads.set(prop.id, { target, frame, made });
     prop.object.userData['field'] = { map: target.texture as Texture, frame };
   };
 
   return {
-    /** Bakes what is missing and brings what asking props read in step with where the others stand. */
-    update: (props: readonly PlacedProp[]): void => {
+    /**
+     * Bakes what is missing and brings what asking props read in step with where the others stand.
+     * @param isCut whether the distances themselves are looked at, whoever asks for them
+     */
+    update: (props: readonly PlacedProp[], isCut: boolean): void => {
       const asking = props.filter((each) => !each.hidden && asks(each));
       for (const [id, read] of reads)
         if (!asking.some((each) => each.id === id)) {
           read.target.dispose();
           reads.delete(id);
         }
-      if (!asking.length) return;
+      if (!isCut) {
+        plane?.dispose();
+        plane = null;
+      }
+      if (!asking.length && !isCut) return;
       const near = props.filter(isNear).map((each): Near => ({ each, key: keyOf(each) }));
       const wanted = new Set(near.map(({ key }) => key));
       standing = [...wanted].sort().join();
@@ -260,16 +196,11 @@ export const createField = (
           bakery.forget(key);
         }
       for (const { each, key } of near) {
-        const others = asking.some((prop) => prop !== each);
+        const others = isCut || asking.some((prop) => prop !== each);
         if (others && cancelled === null && !volumes.has(key)) bakery.ask(key, () => grown(each));
       }
       for (const each of asking) draw(each, near);
-      for (const [id, source] of sources)
-        if (!props.some((each) => each.id === id)) {
-          scene.remove(source);
-          source.material.dispose();
-          sources.delete(id);
-        }
+      distances.keepOnly((id) => props.some((each) => each.id === id));
     },
     /** What counts for a prop that asks, as far as it is known yet; undefined of one that does not ask. */
     near: (props: readonly PlacedProp[], prop: PlacedProp): readonly Nearby[] | undefined =>
@@ -286,6 +217,29 @@ export const createField = (
               : [];
           })
         : undefined,
+    /** The distances to all that counts on a plane square to an axis of the world; null where nothing counts. */
+    cut: (props: readonly PlacedProp[], { axis, at }: Cut): CutPlane | null => {
+      const near = props.filter(isNear).map((each): Near => ({ each, key: keyOf(each) }));
+      const box = new Box3();
+      for (const { each } of near) box.union(boxOf(each).box);
+      if (box.isEmpty()) return null;
+      box.expandByScalar(AROUND * Math.max(...box.getSize(new Vector3()).toArray()));
+      const size = box.getSize(new Vector3());
+      const [right, up] = [(axis + 1) % 3, (axis + 2) % 3].map((c) =>
+        new Vector3().setComponent(c, size.getComponent(c)),
+      ) as [Vector3, Vector3];
+      const low = box.min.clone().setComponent(axis, at);
+      const step = Math.max(right.length(), up.length()) / MOST_CUT;
+      const sides = [right, up].map((side) => Math.max(FEWEST, Math.round(side.length() / step)));
+      plane ??= new WebGLRenderTarget(1, 1, {
+        ...{ depthBuffer: false, type: HalfFloatType, format: RedFormat },
+        ...{ minFilter: LinearFilter, magFilter: LinearFilter },
+      });
+      plane.setSize(...(sides as [number, number]));
+      const toWorld = new Matrix4().makeBasis(right, up, new Vector3()).setPosition(low);
+      distances.draw(plane, 1, toWorld, placedOf(near.filter(({ key }) => volumes.has(key))));
+      return { map: plane.texture, low, right, up, reach: [box.min.toArray(), box.max.toArray()] };
+    },
     isBaking: bakery.isBaking,
     settled: bakery.settled,
     /** Draws again what is read: what was on the GPU is gone. */
@@ -301,7 +255,8 @@ export const createField = (
       bakery.dispose();
       for (const { texture } of volumes.values()) texture.dispose();
       for (const { target } of reads.values()) target.dispose();
-      for (const source of sources.values()) source.material.dispose();
+      plane?.dispose();
+      distances.dispose();
     },
   };
 };

@@ -1,4 +1,5 @@
 import type { WebGLRenderer } from 'three';
+import { cut } from './cut.ts';
 import { bloom } from './bloom.ts';
 import { edges } from './edges.ts';
 import { keyShadow } from './keyShadow.ts';
@@ -10,7 +11,7 @@ import { surfaces } from './surfaces.ts';
 import { wholeFrame } from './wholeFrame.ts';
 
 /** Every pass there is; a frame runs those it needs, in the order they need one another. */
-const PASSES: readonly PassDeclaration[] = [keyShadow, surfaces, wholeFrame, edges, bloom, finish];
+const PASSES: readonly PassDeclaration[] = [keyShadow, surfaces, wholeFrame, edges, cut, bloom, finish];
 
 export const createFrames = (renderer: WebGLRenderer, lights: Lights) => {
   const made = new Map<PassDeclaration, ReturnType<PassDeclaration['create']>>();

@@ -85,6 +85,15 @@ ${ENCODE}${MARKED}void main() {
   vec3 grey = encode(vec3(clamp(dot(scene.rgb, vec3(0.2126, 0.7152, 0.0722)), 0.0, 1.0)));
   color = vec4(scene.a == 0.0 ? backdrop() : marked(grey, scene.rgb), 1.0);
 }`,
+  // What stands there, dimmed, and the plane of distances as it is.
+  field: `${SCENE}${BACKDROP}
+uniform float exposure;
+${ENCODE}void main() {
+  vec4 scene = texture(source, at);
+  vec3 light = encode(clamp(scene.rgb * exposure * 0.35, 0.0, 1.0));
+  vec3 around = mix(backdrop() * 0.5, light, clamp(scene.a, 0.0, 1.0));
+  color = vec4(mix(around, scene.rgb, clamp(scene.a - 1.0, 0.0, 1.0)), 1.0);
+}`,
   // Nearer is lighter, with a line every metre ahead.
   depth: `${DEPTH}${BACKDROP}
 uniform vec2 reach;

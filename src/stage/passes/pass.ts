@@ -23,6 +23,8 @@ export interface Frame {
   readonly judged: Judged | null;
   /** Edges are drawn over what stands on the stage. */
   readonly edges: boolean;
+  /** A plane of distances that is seen among it. */
+  readonly cut: Scene | null;
 }
 
 /** One part of a frame: what it reads and what it writes. It runs only in frames in which something reads that. */

@@ -11,7 +11,7 @@
   import RehearsalNotes from './set/RehearsalNotes.svelte';
   import { createStageHands, placeProps } from './set/stageHands.ts';
   import { createStage } from '#stage/createStage.ts';
-  import type { Seen, Stage, StageMaterial } from '#stage/stage.ts';
+  import type { Reach, Seen, Stage, StageMaterial } from '#stage/stage.ts';
   import Later from '../parts/Later.svelte';
   import type { Checking } from './checks/checking.svelte.ts';
   import type { Comparing } from './compare/comparing.svelte.ts';
@@ -49,6 +49,8 @@
   let muted = $state.raw<readonly string[]>([]);
   /** How far the baking of distances has come. */
   let baking = $state.raw<{ readonly done: number; readonly of: number } | null>(null);
+  /** The box in which distances are looked at. */
+  let reach = $state.raw<Reach>(null);
   /** Pictures that have arrived and programs that were linked, so that step pictures follow them. */
   let arrived = $state(0);
   let [width, height] = $state([1, 1]);
@@ -77,6 +79,8 @@
         },
         onPlaced: (places) => placeProps(session, places),
         onSettled: () => session.settle(),
+        onCut: (at) => session.setCut({ at: Math.round(at * 1000) / 1000 }),
+        onReach: (now) => JSON.stringify(now) !== JSON.stringify(reach) && (reach = now),
       });
     } catch {
       trouble =
@@ -243,6 +247,7 @@
         session.material?.id ?? null,
         (strand, step) => taps?.get(tapKey(strand, step)) ?? 0,
         checking.byMaterial,
+        session.cut,
       ),
     );
   });
@@ -391,6 +396,7 @@
     {comparing}
     {checking}
     {onsheet}
+    {reach}
     tapped={tapped !== null}
     onreset={() => {
       session.setWalking(false);

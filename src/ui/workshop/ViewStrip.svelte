@@ -2,6 +2,8 @@
   import Rotate3d from '@lucide/svelte/icons/rotate-3d';
   import type { Checking } from './checks/checking.svelte.ts';
   import type { Comparing } from './compare/comparing.svelte.ts';
+  import type { Reach } from '#stage/stage.ts';
+  import FieldPlane from './FieldPlane.svelte';
   import type { Session } from './state/session.svelte.ts';
   import { VIEWS } from './state/views.ts';
 
@@ -11,12 +13,14 @@
     comparing: Comparing;
     checking: Checking;
     onsheet: () => void;
+    /** The box in which distances are looked at; null where nothing is in the field. */
+    reach: Reach;
     /** Whether a step is shown alone. */
     tapped: boolean;
     /** Puts the camera back where the set has it. */
     onreset: () => void;
   }
-  let { session, comparing, checking, onsheet, tapped, onreset }: Props = $props();
+  let { session, comparing, checking, onsheet, reach, tapped, onreset }: Props = $props();
   /** A button that stands by itself. */
   const APART = 'h-6 rounded-md bg-[#111d] px-2.5 text-[12px] font-semibold text-[#cfcfcf] hover:text-white';
   const legend = $derived.by((): string | null => {
@@ -32,12 +36,17 @@
 </script>
 
 {#if legend}
-  <p
-    class="absolute bottom-11 left-3 rounded-sm bg-[#000c] px-2 py-0.5 text-[12px] text-[#d8d8d8]"
+  <div
+    class="absolute bottom-11 left-3 max-w-[calc(100%-17.5rem)] rounded-sm bg-[#000c] px-2 py-0.5 text-[12px] text-[#d8d8d8]"
     role="note"
   >
-    {legend}
-  </p>
+    {session.shown.kind === 'field' && !reach
+      ? 'Nothing here is in the field: a prop’s row on the Stage tab has a switch for it.'
+      : legend}
+    {#if session.shown.kind === 'field' && reach}
+      <FieldPlane cut={session.cut} {reach} onchange={session.setCut} />
+    {/if}
+  </div>
 {/if}
 <div class="absolute right-3 bottom-3 left-3 flex flex-wrap items-center gap-2">
   <div class="flex overflow-hidden rounded-md bg-[#111d]" role="group" aria-label="View">

@@ -157,6 +157,12 @@ const STEP = 0.002;
 /** Numbers a program is given besides its points. */
 export type Given = Pick<Points, 'parameters' | 'knobs' | 'pictures'>;
 
+/** What is another number at each corner that is stood up: for one that stands at several times, or several values. */
+export interface Varied {
+  readonly time?: Float32Array;
+  readonly columns?: ReadonlyMap<string, Float32Array>;
+}
+
 /** The corners of a mesh where they stand: in the world, moved by their offset, with what goes on to the surface between them. */
 export interface Corners {
   readonly count: number;
@@ -177,6 +183,7 @@ export const standCorners = (
   ids: ArrayLike<number>,
   offset: Value | undefined,
   given: Given,
+  varied: Varied = {},
 ): Corners => {
   const { mesh, placement: m } = standing;
   const corners = Array.from(ids, (i) => cornerOf(mesh, i));
@@ -199,7 +206,9 @@ export const standCorners = (
       put('uv', i, [corner.uv[0] + du, corner.uv[1] + dv]);
       put('uv2', i, corner.uv);
     });
-    const [moved] = run({ ...given, count, inputs: { ...sameInputs(standing), ...made } });
+    const { time, columns: own } = varied;
+    const inputs = { ...sameInputs(standing), ...made, ...(time && { time }) };
+    const [moved] = run({ ...given, count, inputs, ...(own && { columns: own }) });
     const { data, stride, uniform } = moved!;
     return corners.map((_, i) => triple((c) => data[c * stride + (uniform ? 0 : i)]!));
   };

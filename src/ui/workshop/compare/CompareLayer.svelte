@@ -79,7 +79,13 @@
     const look = comparing.scenery?.looks.find((each) => each.material === material?.id);
     const taps = look?.shader.taps;
     stage?.setView(
-      stageView(shown, material?.id ?? null, (strand, step) => taps?.get(tapKey(strand, step)) ?? 0, costs),
+      stageView(
+        shown,
+        material?.id ?? null,
+        (strand, step) => taps?.get(tapKey(strand, step)) ?? 0,
+        costs,
+        session.cut,
+      ),
     );
   });
 

@@ -2,12 +2,12 @@
   import Copy from '@lucide/svelte/icons/copy';
   import Trash from '@lucide/svelte/icons/trash-2';
   import { toast } from 'svelte-sonner';
-  import { worldOf } from '#core/document/parents.ts';
   import type { Pin } from '#core/document/project.ts';
   import { formatNumber } from '#core/numbers/format.ts';
   import { chordOf } from '../commands/chords.ts';
   import type { Session } from '../state/session.svelte.ts';
   import { changePin, duplicatePin, removePin } from './doToPin.ts';
+  import { placesNear } from './placesNear.ts';
   import type { PinWatch } from './watchPins.svelte.ts';
 
   let { session, pins, width, height }: { session: Session; pins: PinWatch; width: number; height: number } =
@@ -36,30 +36,21 @@
     const set = session.stage?.body;
     if (!held || !there || there.why !== undefined || !set) return [];
     const { position, normal, uv } = there.place;
-    const others = all.flatMap((each): (readonly [string, string])[] => {
-      const other = each.id === held.id ? null : pins.seen.get(each.id);
-      return other && other.why === undefined
-        ? [[`to ${each.name}`, metres(position, other.place.position)]]
-        : [];
-    });
-    const lights = set.lights.flatMap((light, i): (readonly [string, string])[] =>
-      light.kind === 'point'
-        ? [[set.lights.length > 1 ? `to light ${i + 1}` : 'to the light', metres(position, light.position)]]
-        : [],
-    );
-    const props = set.props.flatMap((prop): (readonly [string, string])[] =>
-      prop.id === held.prop
-        ? []
-        : [[`to ${prop.name}`, metres(position, worldOf(set.props, prop.id).slice(9))]],
-    );
+    const near = placesNear(set, { pin: held.id, prop: held.prop }, pins.seen).map(({ key, name, at }) => ({
+      key,
+      line: [`to ${name}`, metres(position, at)] as const,
+    }));
+    const isProp = ({ key }: { readonly key: string }): boolean => key.startsWith('prop ');
     return [
       ['position', three(position)],
       ['normal', three(normal)],
       ['uv', uv.map((x) => x.toFixed(3)).join('  ')],
       ...(there.place.isFront ? [] : ([['side', 'back']] as const)),
-      ...others,
-      ...lights,
-      ...props.sort((a, b) => parseFloat(a[1]) - parseFloat(b[1])),
+      ...near.filter((each) => !isProp(each)).map(({ line }) => line),
+      ...near
+        .filter(isProp)
+        .map(({ line }) => line)
+        .sort((a, b) => parseFloat(a[1]) - parseFloat(b[1])),
     ];
   });
   const why = $derived.by(() => {

@@ -4,26 +4,15 @@
   import { download, downloadFrom } from '../../parts/download.ts';
   import NumberField from '../../parts/NumberField.svelte';
   import type { Session } from '../state/session.svelte.ts';
-  import { nameOfStep } from './nameOfStep.ts';
   import { MOST_LINES, parameterLine, type AgainstKey, type Plotting } from './plotting.svelte.ts';
 
   let { session, plotting }: { session: Session; plotting: Plotting } = $props();
   const chart = $derived(plotting.chart);
   const taps = $derived([...(session.shaderState?.good?.taps.keys() ?? [])]);
-  const score = $derived(session.score?.body);
   const plotted = $derived('plotted' in plotting.made ? plotting.made.plotted : null);
   const word = $derived(plotting.against.replace(/^(parameter|pin) /, ''));
   const saveCsv = () => {
-    if (plotted && score)
-      download(
-        'plot.csv',
-        'text/csv',
-        plotCsv(
-          plotted,
-          word,
-          plotting.keys.map((key) => nameOfStep(score, key)),
-        ),
-      );
+    if (plotted) download('plot.csv', 'text/csv', plotCsv(plotted, word, plotting.keys.map(plotting.nameOf)));
   };
   const savePng = () => {
     if (chart) downloadFrom('plot.png', chart.toBase64Image());
@@ -86,7 +75,7 @@
           <DropdownMenu.Item
             class="menu-item"
             disabled={plotting.keys.includes(key)}
-            onSelect={() => plotting.add(key)}>{score ? nameOfStep(score, key) : key}</DropdownMenu.Item
+            onSelect={() => plotting.add(key)}>{plotting.nameOf(key)}</DropdownMenu.Item
           >
         {/each}
         {#each plotting.numbered as { id, name } (id)}
@@ -95,6 +84,14 @@
             disabled={plotting.keys.includes(parameterLine(name))}
             onSelect={() => plotting.add(parameterLine(name))}
             >{name} <span class="ml-auto text-third">parameter</span></DropdownMenu.Item
+          >
+        {/each}
+        {#each plotting.readings as { key, name } (key)}
+          <DropdownMenu.Item
+            class="menu-item"
+            disabled={plotting.keys.includes(key)}
+            onSelect={() => plotting.add(key)}
+            >{name} <span class="ml-auto text-third">reading</span></DropdownMenu.Item
           >
         {/each}
       </DropdownMenu.Content>

@@ -10,7 +10,6 @@
   import type { Rehearsal } from '../rehearsal.svelte.ts';
   import type { Session } from '../state/session.svelte.ts';
   import { dragValue, settleValue } from '../dragValue.ts';
-  import { nameOfStep } from './nameOfStep.ts';
   import type { Plotting } from './plotting.svelte.ts';
 
   let {
@@ -37,7 +36,6 @@
     [1, 5],
   ];
   const LETTERS = 'xyzw';
-  const score = $derived(session.score?.body);
   const plotted = $derived('plotted' in plotting.made ? plotting.made.plotted : null);
   interface Line {
     readonly key: string;
@@ -51,7 +49,7 @@
   const lines = $derived(
     plotting.keys.flatMap((key, i): readonly Line[] => {
       const line = plotted?.lines[i];
-      const name = score ? nameOfStep(score, key) : key;
+      const name = plotting.nameOf(key);
       if (!line || line.why !== undefined) return [{ key, name, why: line?.why ?? '', data: null, c: 0 }];
       const size = Math.max(0, ...line.values.map((each) => each.length));
       return Array.from({ length: Math.min(size, 4) }, (_, c) => ({

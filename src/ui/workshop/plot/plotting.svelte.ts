@@ -1,11 +1,20 @@
 import type { Chart } from 'chart.js';
 import { tapKey } from '#core/compileShader.ts';
-import { lengthOf, plot, type Against, type Plotted, type PlotLine } from '#core/taps/plot.ts';
+import {
+  lengthOf,
+  plot,
+  type Against,
+  type PlaceReading,
+  type Plotted,
+  type PlotLine,
+} from '#core/taps/plot.ts';
 import { isTable } from '#core/document/shader.ts';
 import type { Pin } from '#core/document/project.ts';
+import { placesNear } from '../pins/placesNear.ts';
 import type { PinWatch } from '../pins/watchPins.svelte.ts';
 import type { Rehearsal } from '../rehearsal.svelte.ts';
 import type { Session } from '../state/session.svelte.ts';
+import { nameOfStep } from './nameOfStep.ts';
 
 const SAMPLES = 200;
 export const MOST_LINES = 8;
@@ -23,6 +32,14 @@ export const parameterLine = (name: string): string => PARAMETER + name;
 /** The parameter that a line is of; null of a step's. */
 export const parameterOf = (key: string): string | null =>
   key.startsWith(PARAMETER) ? key.slice(PARAMETER.length) : null;
+
+const READING = 'reading/';
+/** A line of what is read of the place itself. */
+export interface ReadingLine {
+  readonly key: string;
+  readonly name: string;
+  readonly reading: PlaceReading;
+}
 
 /** What is plotted, against what, and where. */
 export const createPlotting = (session: Session, pins: PinWatch, rehearsal: Rehearsal) => {
@@ -52,6 +69,7 @@ export const createPlotting = (session: Session, pins: PinWatch, rehearsal: Rehe
   const keys = $derived.by((): readonly string[] => {
     const own = chosen[shaderId]?.filter((key) => {
       const name = parameterOf(key);
+      if (key.startsWith(READING)) return readings.some((each) => each.key === key);
       return name === null ? good?.taps.has(key) : numbered.some((each) => each.name === name);
     });
     if (own) return own;
@@ -92,6 +110,23 @@ export const createPlotting = (session: Session, pins: PinWatch, rehearsal: Rehe
   const prop = $derived(
     onSet.find(({ id }) => id === (pin?.prop ?? session.props.at(-1))) ?? onSet[0] ?? null,
   );
+  const readings = $derived.by((): readonly ReadingLine[] => {
+    const set = session.stage?.body;
+    const eye = pins.frames >= 0 ? pins.seenFrom() : null;
+    if (!set || !prop) return [];
+    return [
+      ...(['position', 'normal', 'uv'] as const).map((kind): ReadingLine => ({
+        ...{ key: READING + kind, name: kind, reading: { kind } },
+      })),
+      ...[
+        ...(eye ? [{ key: 'camera', name: 'the camera', at: eye.position }] : []),
+        ...placesNear(set, { pin: pin?.id ?? null, prop: prop.id }, pins.seen),
+      ].map(({ key, name, at }): ReadingLine => ({
+        ...{ key: `${READING}to ${key}`, name: `to ${name}`, reading: { kind: 'distance', to: at } },
+      })),
+    ];
+  });
+  const readingOf = (key: string): ReadingLine | undefined => readings.find((each) => each.key === key);
   const asked = $derived.by((): Against => {
     if (against === 'time' || against === 'u' || against === 'v') return { kind: against };
     if (against.startsWith('pin '))
@@ -127,11 +162,13 @@ export const createPlotting = (session: Session, pins: PinWatch, rehearsal: Rehe
     if (!there) return { why: 'Its prop is not drawn yet.' };
     const [from, to] = range ?? natural;
     try {
-      const steps = keys.filter((key) => parameterOf(key) === null);
+      const read = keys.flatMap((key) => readingOf(key) ?? []);
+      const steps = keys.filter((key) => parameterOf(key) === null && !key.startsWith(READING));
       const { x, lines } = plot({
         ...{
           program: good.program,
           taps: steps.map((key) => good.taps.get(key)!),
+          readings: read.map(({ reading }) => reading),
           against: asked,
           from,
           to,
@@ -141,6 +178,8 @@ export const createPlotting = (session: Session, pins: PinWatch, rehearsal: Rehe
       /** A parameter stands where it stands, but for the one that it is drawn against. */
       const lineOf = (key: string): PlotLine => {
         const name = parameterOf(key);
+        if (key.startsWith(READING))
+          return lines[steps.length + read.findIndex((each) => each.key === key)] ?? { why: 'It is gone.' };
         if (name === null) return lines[steps.indexOf(key)]!;
         const isAgainst = asked.kind === 'parameter' && asked.name === name;
         const stands = there.given.parameters.get(name) ?? [];
@@ -169,6 +208,13 @@ export const createPlotting = (session: Session, pins: PinWatch, rehearsal: Rehe
     get numbered() {
       return numbered;
     },
+    /** What of the place itself can be a line. */
+    get readings() {
+      return readings;
+    },
+    /** What a line is called. */
+    nameOf: (key: string): string =>
+      readingOf(key)?.name ?? (session.score ? nameOfStep(session.score.body, key) : key),
     get ends() {
       return ends;
     },
@@ -221,6 +267,9 @@ export const createPlotting = (session: Session, pins: PinWatch, rehearsal: Rehe
       const given = prop && pins.standingOf(prop.id)?.given.parameters;
       const values = keys.map((key) => {
         const name = parameterOf(key);
+        const told = readingOf(key)?.reading;
+        if (told?.kind === 'distance') return [lengthOf(held.place.position, told.to)];
+        if (told) return held.place[told.kind];
         return (name === null ? held.readings.get(key)?.numbers : given?.get(name)) ?? [];
       });
       trace = [

@@ -1,3 +1,4 @@
+import type { Cut } from '#stage/stage.ts';
 import type { Walking } from '#stage/walk.ts';
 import { SvelteSet } from 'svelte/reactivity';
 import type { Part, PartOf, Project } from '#core/document/project.ts';
@@ -58,6 +59,8 @@ export const createSelection = (project: Project, parts: () => ReadonlyMap<strin
   let wraps = $state(readFlag(WRAPS));
   /** How a tap’s numbers are spread is shown beside it. */
   let histogram = $state(false);
+  /** The plane on which distances to surfaces are seen. */
+  let cut = $state.raw<Cut>({ axis: 2, at: 0, apart: 0.1 });
   /** Step cards show their share of what the shader costs. */
   let costs = $state(readFlag(COSTS));
 
@@ -314,6 +317,12 @@ export const createSelection = (project: Project, parts: () => ReadonlyMap<strin
     },
     setHistogram: (on: boolean) => {
       histogram = on;
+    },
+    get cut() {
+      return cut;
+    },
+    setCut: (wanted: Partial<Cut>) => {
+      cut = { ...cut, ...wanted };
     },
     get costs() {
       return costs;

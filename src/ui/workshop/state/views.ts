@@ -1,5 +1,5 @@
 import { VIEW_TAPS } from '#core/emit/glsl/fragmentStage.ts';
-import type { Judged, View } from '#stage/stage.ts';
+import type { Cut, Judged, View } from '#stage/stage.ts';
 
 interface ViewRow {
   readonly kind: keyof typeof VIEW_TAPS | Exclude<Judged, 'chequer' | 'paid'>;
@@ -23,6 +23,10 @@ export const VIEWS = [
     name: 'depth',
     legend: 'A line every metre ahead of the camera, nearer is lighter; what writes no depth is not there.',
   },
+  {
+    ...{ kind: 'field', name: 'field' },
+    legend: 'Distances to the surfaces of what is in the field: lightest at a surface, dark inside.',
+  },
   { kind: 'sides', name: 'sides', legend: 'Fronts are light, backs dark and hatched.' },
   {
     ...{ kind: 'cost', name: 'cost' },
@@ -43,6 +47,7 @@ export type Shown =
 /**
  * What the stage is told to show.
  * @param tapOf the tap's number in the shader that is drawn; 0 where it has none
+ * @param cut the plane on which distances are seen
  * @param costs what each material costs, as a share of the budget
  */
 export const stageView = (
@@ -50,10 +55,12 @@ export const stageView = (
   material: string | null,
   tapOf: (strand: string, step: string) => number,
   costs: ReadonlyMap<string, number>,
+  cut: Cut,
 ): View => {
   if (shown.kind === 'tap') return { tap: tapOf(shown.strand, shown.step), judged: null, material };
   if (shown.kind === 'range' || shown.kind === 'depth')
     return { tap: VIEW_TAPS.finished, judged: shown.kind, material: null };
+  if (shown.kind === 'field') return { tap: VIEW_TAPS.finished, judged: 'field', material: null, cut };
   if (shown.kind === 'cost') return { tap: VIEW_TAPS.cost, judged: 'paid', material: null, costs };
   return { tap: VIEW_TAPS[shown.kind], judged: shown.kind === 'uv' ? 'chequer' : null, material: null };
 };
