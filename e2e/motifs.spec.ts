@@ -45,6 +45,28 @@ test('strands fold into a motif; edited once, all users follow; a used one is no
   await page.keyboard.type('9');
   await page.keyboard.press('Enter');
   await saved(page);
+  // It is checked by itself while it is open, and what is answered is kept with it.
+  await addStep(page, 'front', 'divide');
+  await page
+    .locator('[data-strand="front"] [data-step]')
+    .last()
+    .getByRole('spinbutton', { name: 'y' })
+    .click();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('0');
+  await page.keyboard.press('Enter');
+  await page.getByRole('tab', { name: /^Checks/ }).click();
+  const found = page.locator('[data-check="not-a-number"]', { hasText: 'Flame front' });
+  await expect(found).toContainText('divide in front');
+  await found.getByRole('button', { name: 'Leave it…' }).click();
+  await page.getByLabel('Why it stays as it is').fill('For a moment.');
+  await page.keyboard.press('Enter');
+  await expect(found).toHaveCount(0);
+  await undo(page);
+  await found.getByRole('button').first().click();
+  await expect(page.getByRole('group', { name: 'divide step' })).toBeFocused();
+  await undo(page);
+  await undo(page);
 
   // A used motif cannot be deleted, and names its users.
   await page.getByRole('button', { name: 'Motifs' }).click();

@@ -11,6 +11,7 @@ import { remarksOn } from '#core/time/remarksOn.ts';
 import { broughtFor } from '#core/meshes/makeMesh.ts';
 import type { Diagnostic } from '#core/lower/lowerShader.ts';
 import { CHECKS } from '#core/analyse/findAll.ts';
+import { findInMotif, lookIntoMotif } from '#core/analyse/findInMotif.ts';
 import { keepGuarantees } from '#core/analyse/guarantees.ts';
 import type { Finding as Found } from '#core/analyse/scene.ts';
 import type { Finding } from '../answer.ts';
@@ -267,7 +268,13 @@ const findings = async (file: string): Promise<Finding[]> => {
       return lookAtShader(file, found);
     case 'motif': {
       const motif = { id: found.name, name: found.name, body: found.body };
-      return findingsOf(file, compileMotif(motif, libraryBeside(file)), found.body, found.text);
+      const library = libraryBeside(file);
+      const compiled = findingsOf(file, compileMotif(motif, library), found.body, found.text);
+      const subject = compiled.some(({ severity }) => severity === 'mistake')
+        ? null
+        : lookIntoMotif(motif, library);
+      const noted = subject ? findInMotif(motif, subject, budgetsBeside(file).first) : [];
+      return [...compiled, ...notesOf(file, found.text, noted, found.body)];
     }
     case 'material':
       return checkMaterial(file, found);

@@ -1,4 +1,5 @@
 import { answeredIn, findAll } from '#core/analyse/findAll.ts';
+import { findInMotif, lookIntoMotif } from '#core/analyse/findInMotif.ts';
 import { keepGuarantees, type Kept } from '#core/analyse/guarantees.ts';
 import { givenBy, lookInto } from '#core/analyse/lookInto.ts';
 import type { Finding, Subject } from '#core/analyse/scene.ts';
@@ -6,7 +7,7 @@ import type { ShaderCost } from '#core/analyse/shaderCost.ts';
 import { standingIn } from '#core/analyse/standing.ts';
 import type { Worn } from '#core/analyse/worn.ts';
 import type { Budget } from '#core/document/budgets.ts';
-import type { NamedMotif } from '#core/document/motif.ts';
+import type { Library, NamedMotif } from '#core/document/motif.ts';
 import type { PartOf } from '#core/document/project.ts';
 import type { ParameterValue } from '#core/document/shader.ts';
 import type { Picture } from '#core/evaluate/points/points.ts';
@@ -30,6 +31,8 @@ export interface CheckAsk {
     readonly worn: readonly WornHere[];
   }[];
   readonly motifs: readonly NamedMotif[];
+  /** The one that is open, which is looked at by itself; `key` as of a shader. */
+  readonly open: { readonly motif: string; readonly key: string } | null;
   readonly materials: readonly PartOf<'material'>[];
   readonly textures: readonly PartOf<'texture'>[];
   readonly shared: Readonly<Record<string, ParameterValue>>;
@@ -76,6 +79,17 @@ const wornFor = (ask: CheckAsk, part: PartOf<'shader'>, list: readonly WornHere[
     ];
   });
 
+const findInOpen = (ask: CheckAsk, library: Library, budget: Budget) => {
+  const motif = ask.open && library.get(ask.open.motif);
+  if (!ask.open || !motif) return [];
+  if (known.get(motif.id)?.key !== ask.open.key)
+    known.set(motif.id, { key: ask.open.key, subject: lookIntoMotif(motif, library) });
+  const subject = known.get(motif.id)?.subject;
+  return subject
+    ? findInMotif(motif, subject, budget).map((each) => ({ ...each, answeredIn: each.part }))
+    : [];
+};
+
 const look = (ask: CheckAsk): void => {
   const { version, shaders, materials, textures, set, scripts, budgets } = ask;
   const library = new Map(ask.motifs.map((each) => [each.id, each]));
@@ -99,7 +113,10 @@ const look = (ask: CheckAsk): void => {
   };
   answer({
     ...{ type: 'found', version },
-    found: findAll(scene).map((each) => ({ ...each, answeredIn: answeredIn(scene, each.part) })),
+    found: [
+      ...findInOpen(ask, library, scene.budget),
+      ...findAll(scene).map((each) => ({ ...each, answeredIn: answeredIn(scene, each.part) })),
+    ],
     kept: subjects.map((subject) => [subject.shader.id, keepGuarantees(subject, budgets)]),
   });
 };

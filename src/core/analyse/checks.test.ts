@@ -9,6 +9,7 @@ import type { Picture } from '../evaluate/points/points.ts';
 import { NO_MOTIFS } from '../document/motif.ts';
 import { thingsIn, usesIn } from '../../script/usesIn.ts';
 import { CHECKS, findAll } from './findAll.ts';
+import { findInMotif, lookIntoMotif } from './findInMotif.ts';
 import { givenBy, lookInto } from './lookInto.ts';
 import type { Scene } from './scene.ts';
 import { standingIn, uvSquare } from './standing.ts';
@@ -378,4 +379,66 @@ test('what an author has answered is told no more, and every check was found to 
     CHECKS.map(({ name }) => name).filter((name) => !found.has(name)),
     [],
   );
+});
+
+test('a motif is checked by itself: its steps, each of its outputs, its names; answers are kept with it', () => {
+  const { strands } = sketchShader(
+    {
+      share: [['divide', { x: 'uv.x', y: 'width' }]],
+      idle: [['value', { x: 'uv.y' }]],
+    },
+    {},
+  );
+  const motif = (
+    output: string,
+    silenced: { check: string; at: string; note: string }[] = [],
+    least = 0,
+  ) => ({
+    ...{ id: 'mo', name: 'Fade' },
+    body: {
+      ...{ format: 'wicked-veil/motif' as const, version: 1 as const, description: '', strands, silenced },
+      parameters: [float('width', least, 1), float('spare', 0, 1)],
+      outputs: [
+        { id: 'o1', name: 'shown', expression: 'share' },
+        { id: 'o2', name: 'root', expression: output },
+      ],
+    },
+  });
+  const look = (of: ReturnType<typeof motif>) =>
+    findInMotif(of, lookIntoMotif(of, NO_MOTIFS)!, FIRST_BUDGETS[0]!);
+  const found = look(motif('uv.y'));
+  const told = found.map(({ check, at }) => `${check} ${at}`);
+  const step = strands[0]!.steps[0]!.id;
+  assert.deepEqual(told.filter((each) => !each.startsWith('not-a-number step')).sort(), [
+    'unused-name parameter/p-spare',
+    `unused-name strand/${strands[1]!.id}`,
+    `zero-divisor step/${step}`,
+  ]);
+  // Not the first output alone is looked at.
+  const root = look(motif('1.0 / max(uv.x - 2.0, 0.0)', [], 0.5)).filter(
+    ({ check }) => check === 'not-a-number',
+  );
+  assert.deepEqual(
+    root.map(({ at }) => at),
+    ['output/root'],
+  );
+  // What its users give it is not taken away at a press; a strand that nothing reads is.
+  const fixes = found.filter(({ fix }) => fix);
+  assert.deepEqual(fixes.map(({ check, fix }) => [check, fix!.part]).sort(), [
+    ['unused-name', 'mo'],
+    ['zero-divisor', 'mo'],
+  ]);
+  const before = motif('uv.y');
+  const mended = applyPatches(
+    before.body,
+    fixes.flatMap(({ fix }) => fix!.patches),
+  );
+  assert.deepEqual(
+    look({ ...before, body: mended.document }).map(({ at }) => at),
+    ['parameter/p-spare'],
+  );
+  const answered = look(
+    motif('uv.y', [{ check: 'zero-divisor', at: `step/${step}`, note: 'Held by who uses it.' }]),
+  );
+  assert.equal(answered.find(({ check }) => check === 'zero-divisor')!.note, 'Held by who uses it.');
 });

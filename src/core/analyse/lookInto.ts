@@ -2,7 +2,7 @@ import type { Parameter } from '../document/shader.ts';
 import type { Library } from '../document/motif.ts';
 import type { PartOf } from '../document/project.ts';
 import type { Given } from '../evaluate/points/onMesh.ts';
-import { lowerShader } from '../lower/lowerShader.ts';
+import { lowerShader, type Lowered } from '../lower/lowerShader.ts';
 import { rootsOf } from '../program/value.ts';
 import { powersIn } from './checks/negativePower.ts';
 import { divisorsIn } from './checks/zeroDivisor.ts';
@@ -35,12 +35,15 @@ export const wornPlainly = (parameters: readonly Parameter[]): Worn => ({
  * measured is measured once, as it is first asked for.
  * @returns null of a shader that does not compile: its mistakes are told at their steps
  */
-export const lookInto = (
+export const lookInto = (shader: PartOf<'shader'>, library: Library, worn: readonly Worn[]): Subject | null =>
+  subjectOf(shader, lowerShader(shader.body, library), worn);
+
+/** The same of what was lowered already. */
+export const subjectOf = (
   shader: PartOf<'shader'>,
-  library: Library,
+  { program, knobs, diagnostics }: Lowered,
   worn: readonly Worn[],
 ): Subject | null => {
-  const { program, knobs, diagnostics } = lowerShader(shader.body, library);
   if (diagnostics.length) return null;
   const here = (worn.length ? worn : [wornPlainly(shader.body.parameters)]).map((each) => ({
     ...each,

@@ -1,9 +1,12 @@
+import { SURFACE } from '../lower/lowerShader.ts';
 import type { Value } from '../program/value.ts';
 import type { Place, Subject } from './scene.ts';
 
 /** Where a value was authored: its step, else the surface's output of that name, else the shader. */
-export const placeOf = ({ shader }: Pick<Subject, 'shader'>, value: Value): Place => {
-  const { origin } = value;
+export const placeOf = ({ shader, program }: Pick<Subject, 'shader' | 'program'>, value: Value): Place => {
+  // What an output's own expression makes has no step.
+  const output = program.taps.find((tap) => tap.strand === SURFACE && tap.value === value);
+  const origin = value.origin ?? output;
   if (!origin) return { kind: 'part' };
   const strand = shader.body.strands.find(({ steps }) => steps.some(({ id }) => id === origin.step));
   return strand

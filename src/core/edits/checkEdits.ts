@@ -5,7 +5,8 @@ import type { Part, PartOf } from '../document/project.ts';
 import type { Silence } from '../document/silenced.ts';
 import type { PartChange } from './changeParts.ts';
 
-type Answering = PartOf<'shader'> | PartOf<'stage'>;
+/** What an author's answers are kept with. */
+export type Answering = PartOf<'shader'> | PartOf<'motif'> | PartOf<'stage'>;
 
 /** Sets a list of a document; one that holds nothing is left out. */
 const setList = (

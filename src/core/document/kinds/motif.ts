@@ -4,6 +4,7 @@ import { id, identifier, list, object, optional, standing, text, type Read } fro
 import { checked, parameterFields } from '../parameter.ts';
 import type { Reader } from '../read.ts';
 import { checkScore, strands } from '../score.ts';
+import { silenced } from '../silenced.ts';
 
 const MOST_OUTPUTS = 32;
 const MOST_INPUTS = 64;
@@ -39,6 +40,7 @@ export const motif = documentKind({
     parameters: list(input, MOST_INPUTS),
     strands,
     outputs: list(output, MOST_OUTPUTS),
+    silenced: optional(silenced),
   },
   check: (r, document) => {
     checkScore(r, document);

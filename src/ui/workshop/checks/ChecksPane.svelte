@@ -1,9 +1,9 @@
 <script lang="ts">
   import { CHECKS } from '#core/analyse/findAll.ts';
   import type { Place } from '#core/analyse/scene.ts';
-  import { addGuarantee, askAgain, silence } from '#core/edits/checkEdits.ts';
+  import { addGuarantee, askAgain, silence, type Answering } from '#core/edits/checkEdits.ts';
   import type { Guarantee } from '#core/document/guarantees.ts';
-  import type { Part, PartOf } from '#core/document/project.ts';
+  import type { Part } from '#core/document/project.ts';
   import { toast } from 'svelte-sonner';
   import { newId } from '../../parts/newId.ts';
   import type { PinWatch } from '../pins/watchPins.svelte.ts';
@@ -27,9 +27,9 @@
   let answering = $state<string | null>(null);
   let note = $state('');
   const keyOf = (found: FoundHere): string => `${found.check} ${found.part} ${found.at}`;
-  const holder = (found: FoundHere): PartOf<'shader'> | PartOf<'stage'> | null => {
+  const holder = (found: FoundHere): Answering | null => {
     const part = session.part(found.answeredIn);
-    return part?.kind === 'shader' || part?.kind === 'stage' ? part : null;
+    return part?.kind === 'shader' || part?.kind === 'motif' || part?.kind === 'stage' ? part : null;
   };
   const leave = (found: FoundHere): void => {
     const part = holder(found);
@@ -79,7 +79,7 @@
     if (at.kind === 'prop' && part?.kind === 'stage')
       return inside(part.body.props.find((each) => each.id === at.prop)?.name ?? 'a prop');
     if (at.kind === 'line') return inside(`line ${at.line}`);
-    if (part?.kind !== 'shader') return name;
+    if (part?.kind !== 'shader' && part?.kind !== 'motif') return name;
     if (at.kind === 'step') {
       const strand = part.body.strands.find((each) => each.id === at.strand);
       const step = strand?.steps.find((each) => each.id === at.step);
@@ -121,7 +121,7 @@
               {#if found.fix}<button class="btn h-6! flex-none px-2!" onclick={() => fix(found)}
                   >{found.fix.label}</button
                 >{/if}
-              {#if promiseOf(found.check) && !isPromised(session.part(found.part), promiseOf(found.check)!)}
+              {#if session.part(found.part)?.kind === 'shader' && promiseOf(found.check) && !isPromised(session.part(found.part), promiseOf(found.check)!)}
                 <button
                   class="flex-none text-second hover:text-ink"
                   title="Keep it as a guarantee of the shader, measured with every change"

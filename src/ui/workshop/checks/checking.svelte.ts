@@ -118,7 +118,7 @@ export const createChecking = (session: Session, pins: PinWatch, rehearsal: Rehe
     });
   };
   const askNow = (): CheckAsk => {
-    const { stage: set, shared } = session;
+    const { stage: set, shared, openMotif } = session;
     const worn = new Set(set?.body.props.map(({ material }) => material));
     for (const { material, off } of set?.body.frame ?? []) if (!off) worn.add(material);
     const ids = new Set(session.materials.flatMap(({ id, body }) => (worn.has(id) ? [body.shader] : [])));
@@ -146,6 +146,7 @@ export const createChecking = (session: Session, pins: PinWatch, rehearsal: Rehe
         return { part, key, worn: here };
       }),
       motifs: [...session.library.values()].map(({ id, name, body }) => ({ id, name, body })),
+      open: openMotif && { motif: openMotif.id, key: around },
       materials: [...session.materials],
       textures: [...session.textures],
       ...{ shared: shared?.body.values ?? {}, set, scripts: [...session.scripts] },
@@ -175,7 +176,7 @@ export const createChecking = (session: Session, pins: PinWatch, rehearsal: Rehe
 
   $effect(() => {
     void [session.parts, session.stage, session.shader, session.tab, rehearsal.running];
-    void [session.isCompiling, session.played, session.shown.kind === 'cost'];
+    void [session.openMotif, session.isCompiling, session.played, session.shown.kind === 'cost'];
     untrack(() => {
       again = 0;
       later();

@@ -21,6 +21,7 @@ export const goTo = async (session: Session, partId: string, place: Place): Prom
   const part = session.part(partId);
   if (!part) return;
   if (part.kind === 'shader') openShader(session, part);
+  if (part.kind === 'motif' && session.openMotif?.id !== part.id) openPart(session, part);
   switch (place.kind) {
     case 'step':
     case 'strand':
