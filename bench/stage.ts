@@ -10,6 +10,7 @@ import { median, ratio, type Figure } from './measure.ts';
 /** What `stagePage.ts` answers. */
 interface InPage {
   readonly ratios: number[];
+  readonly sheet: number[];
   readonly drag: { readonly frames: number; readonly made: number };
   readonly leaks: Readonly<Record<'before' | 'after', Readonly<Record<string, number>>>>;
 }
@@ -21,7 +22,7 @@ const inPage = async (url: string): Promise<Figure[]> => {
     await page.goto(`${url}/api/health`);
     await page.addScriptTag({ path: '.cache/bench-page/stagePage.js', type: 'module' });
     await page.waitForFunction(() => 'stageBench' in window);
-    const { ratios, drag, leaks } = await page.evaluate(() =>
+    const { ratios, drag, leaks, sheet } = await page.evaluate(() =>
       (window as unknown as { stageBench: () => Promise<InPage> }).stageBench(),
     );
     const told = (held: Readonly<Record<string, number>>): string =>
@@ -39,6 +40,11 @@ const inPage = async (url: string): Promise<Figure[]> => {
         name: 'a prop’s drag to the picture',
         value: `${drag.frames} frame`,
         against: `among 200, with ${drag.made} programs linked or meshes made`,
+      },
+      {
+        name: 'a contact sheet of 25',
+        value: ratio(median(sheet), 1),
+        against: 'of 25 frames of the same stage as it stands, encoded as PNGs too; at most 1.2',
       },
       {
         name: '500 shader edits, 50 mesh swaps',

@@ -16,6 +16,7 @@ import type { Prop, StageDocument } from '#core/document/project.ts';
 import { sketchParameter, sketchShader } from '#core/document/sketch.ts';
 import { makeMesh, type MeshRecipe } from '#core/meshes/makeMesh.ts';
 import { createStage } from '#stage/createStage.ts';
+import { drawSet, type Look } from '#ui/parts/drawSet.ts';
 import { toGeometry } from '#stage/scene/geometry.ts';
 import type { StageMaterial } from '#stage/stage.ts';
 
@@ -216,10 +217,42 @@ const leaks = async ({ stage, canvas, materials, props, setNumbers }: Awaited<Re
   return { before, after: counts() };
 };
 
+/** What a contact sheet's pictures take, of as many frames of the same stage as it stands. */
+const SHEET = [320, 200] as const;
+const sheet = async (): Promise<number[]> => {
+  const canvas = document.createElement('canvas');
+  const stage = createStage(canvas, {}, false);
+  const settings = compiled(10);
+  const props = Array.from({ length: PROPS }, (_, k) => ({ ...propAt(k), material: 'm' }));
+  const { parameters } = shaderOf(10);
+  const look = (at: number): Look => ({
+    ...{ material: 'm', ...settings, parameters, knobs: settings.shader.knobs, pictures: new Map() },
+    authored: { values: { tint: [at, 0.6, 0.2, 0] }, shared: {} },
+  });
+  const picture = (at: number): Promise<Blob | null> => drawSet(stage, set(props), [look(at)], SHEET);
+  await picture(0);
+  await rested(canvas);
+  const ratios: number[] = [];
+  for (let turn = 0; turn < 3; turn += 1) {
+    const spent: number[] = [];
+    // A frame as it stands, and one as a cell of the sheet has it, each to the PNG: in turns.
+    for (let i = 0; i < 25; i += 1)
+      for (const work of [stage.snapshot, () => picture(i / 25)]) {
+        const began = performance.now();
+        await work();
+        spent.push(performance.now() - began);
+      }
+    const sum = (of: 0 | 1): number => spent.reduce((all, x, i) => all + (i % 2 === of ? x : 0), 0);
+    ratios.push(sum(1) / sum(0));
+  }
+  stage.dispose();
+  return ratios;
+};
+
 Object.assign(window, {
   stageBench: async () => {
     const stage = await ours();
     const ratios = await frames(stage);
-    return { ratios, drag: await drag(stage), leaks: await leaks(stage) };
+    return { ratios, drag: await drag(stage), leaks: await leaks(stage), sheet: await sheet() };
   },
 });

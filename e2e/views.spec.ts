@@ -170,6 +170,8 @@ test('how often a pixel is drawn is counted as the stage stands', async ({ page 
   const box = (await page.getByTestId('stage').boundingBox())!;
   const side = 1 / (3 * Math.tan((20 * Math.PI) / 180));
   expect(Math.abs(covered! - (100 * side * side * box.height) / box.width)).toBeLessThan(1.5);
+  // And what the card itself took, where the browser measures that.
+  await expect(page.getByTestId('gpu-time')).toContainText(/[\d.]+ ms|does not tell/);
   // One of them out of sight: each pixel once.
   await page.getByRole('tab', { name: 'Stage' }).click();
   await page.locator('[data-prop="Far"]').press('h');

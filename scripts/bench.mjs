@@ -27,6 +27,8 @@ await build({
   logLevel: 'warn',
   build: {
     lib: { entry: 'bench/stagePage.ts', formats: ['es'], fileName: () => 'stagePage.js' },
+    // The page is handed one script.
+    rollupOptions: { output: { codeSplitting: false } },
     outDir: '.cache/bench-page',
     emptyOutDir: true,
   },

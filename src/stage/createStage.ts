@@ -5,6 +5,7 @@ import { VIEW_TAPS } from '#core/emit/glsl/fragmentStage.ts';
 import { coarse, type MeshRecipe } from '#core/meshes/makeMesh.ts';
 import { createField } from './field/createField.ts';
 import { createHandles } from './handles.ts';
+import { createGpuTimer } from './gpuTimer.ts';
 import { createReadings } from './createReadings.ts';
 import { createOverrun } from './overrun.ts';
 import { createPacer } from './pacing.ts';
@@ -89,6 +90,7 @@ export const createStage = (
 
   let document: StageDocument | null = null;
   let time = 0;
+  let size = '';
   let followsTime = false;
   let view: View = { tap: 0, material: null };
   let frames = 0;
@@ -124,6 +126,7 @@ export const createStage = (
     );
   };
   const onRestored = () => {
+    timer.renew();
     field.redraw();
     environment.redraw();
     events.onTrouble?.(null);
@@ -192,10 +195,12 @@ export const createStage = (
     events.onFrame?.(performance.now() - began);
   };
 
+  const gpu = renderer.getContext() as WebGL2RenderingContext;
+  const timer = createGpuTimer(gpu);
   const { invalidate, stop } = createPacer(
     canvas,
-    renderer.getContext() as WebGL2RenderingContext,
-    draw,
+    gpu,
+    (level) => timer.around(() => draw(level)),
     () =>
       programs.isLinking() ||
       field.isBaking() ||
@@ -307,6 +312,7 @@ export const createStage = (
       return prop === null ? null : readings.hitUnder(prop, x / canvas.clientWidth, y / canvas.clientHeight);
     },
     ...readings.told,
+    gpuTime: timer.read,
     frame: framing.ask,
     look: eye.look,
     film: (wanted) => !walk.isOn && eye.place(wanted),
@@ -315,6 +321,8 @@ export const createStage = (
     walkKey: walk.key,
     seen: eye.seen,
     resize: (w, h, pixelRatio) => {
+      if (String([w, h, pixelRatio]) === size) return;
+      size = String([w, h, pixelRatio]);
       renderer.setPixelRatio(pixelRatio);
       renderer.setSize(w, h, false);
       targets.resize(w * pixelRatio, h * pixelRatio);

@@ -6,6 +6,7 @@ import type { Given, Standing } from '#core/evaluate/points/onMesh.ts';
 import type { PinPlace, Reading } from '#core/taps/readPin.ts';
 import type { Hit } from '#core/time/inputs.ts';
 import type { Baking } from './field/bakery.ts';
+import type { GpuTime } from './gpuTimer.ts';
 import type { Walking } from './walk.ts';
 import type { StageLayer } from './scene/layers.ts';
 import { isSameMap, type StageNumbers } from './scene/numbers.ts';
@@ -163,6 +164,8 @@ export interface Stage {
   ) => Promise<ReadonlyMap<string, readonly number[]>>;
   /** How often pixels are drawn as the stage stands; null where nothing can be drawn. */
   readonly overdraw: () => Promise<Overdraw | null>;
+  /** How long the graphics card took for the newest frame it has answered for, where the browser tells. */
+  readonly gpuTime: () => GpuTime;
   /** The numbers of the step that is shown; null where none is. */
   readonly readTap: () => Promise<DrawnTap | null>;
   /** Turns the camera to some props, or to the whole set, from where it looks now. */

@@ -24,9 +24,14 @@
   /** How long the stage has to stand still before it is counted. */
   const STILL_MS = 400;
   let overdraw = $state.raw<Overdraw | null>(null);
+  let gpu = $state.raw<ReturnType<PinWatch['gpuTime']>>(null);
   $effect(() => {
     void pins.frames;
-    const timer = setTimeout(async () => (overdraw = await pins.overdraw()), STILL_MS);
+    const timer = setTimeout(async () => {
+      // Before more is drawn to be counted.
+      gpu = pins.gpuTime();
+      overdraw = await pins.overdraw();
+    }, STILL_MS);
     return () => clearTimeout(timer);
   });
 
@@ -179,6 +184,15 @@
     As the stage stands, a pixel that is covered is drawn <b class="mono">{overdraw.mean.toFixed(2)}</b> times
     on the mean, <b class="mono">{overdraw.most}</b> at most; {Math.round(overdraw.covered * 100)} % of the picture
     is covered.
+  </p>
+{/if}
+{#if gpu && (!gpu.isOffered || gpu.milliseconds !== null)}
+  <p class="pt-1 text-[12px] text-third" data-testid="gpu-time">
+    {#if gpu.isOffered}
+      Its last frame took this graphics card <b class="mono">{gpu.milliseconds?.toFixed(2)} ms</b>.
+    {:else}
+      This browser does not tell how long the graphics card takes for a frame.
+    {/if}
   </p>
 {/if}
 

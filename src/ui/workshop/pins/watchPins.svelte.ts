@@ -117,6 +117,7 @@ export const watchPins = (session: Session) => {
     },
     standingOf: (prop: string) => stage?.standingOf(prop) ?? null,
     overdraw: async () => (await stage?.overdraw()) ?? null,
+    gpuTime: () => stage?.gpuTime() ?? null,
     /** Where the stage is seen from. */
     seenFrom: () => stage?.seen() ?? null,
     spotAt: (x: number, y: number) => stage?.pinAt(x, y) ?? null,
