@@ -3,7 +3,8 @@ import sharp from 'sharp';
 import { expect, test, type Page } from '@playwright/test';
 import { undo } from './score.ts';
 import { apart, picture } from './pixels.ts';
-import { leavePlayhouse, openCurtain, parameter, saved, stageRests } from './stage.ts';
+import { board, byte, openWith } from './plainSet.ts';
+import { leavePlayhouse, openCurtain, parameter, playhouseId, saved, stageRests } from './stage.ts';
 
 test.afterEach(leavePlayhouse);
 
@@ -218,5 +219,93 @@ test('how a texture is read reaches the stage; where that is wrong a check says 
   await expect(page.getByText('changed since it was baked')).toHaveCount(0);
   await stageRests(page);
   expect(await seen()).toEqual(before);
+  await saved(page);
+});
+
+test('seen small, colours are means of light, directions are one long, and what is kept in 16 bits is read so', async ({
+  page,
+}) => {
+  /** A picture of stripes, a pixel each, as it is kept. */
+  const kept = async (stripes: readonly (readonly number[])[], bits: 8 | 16 = 8): Promise<string> => {
+    const side = 64;
+    const pixels = Array.from({ length: side * side }, (_, i) => stripes[i % stripes.length]!).flat();
+    const raw = { width: side, height: side, channels: 3 } as const;
+    const data =
+      bits === 8
+        ? await sharp(Uint8Array.from(pixels), { raw }).png().toBuffer()
+        : await sharp(Uint16Array.from(pixels), { raw }).toColourspace('rgb16').png().toBuffer();
+    const headers = { 'content-type': 'application/octet-stream' };
+    const answer = await page.request.post('/api/blobs', { data, headers });
+    expect(answer.ok(), await answer.text()).toBe(true);
+    return ((await answer.json()) as { sha256: string }).sha256;
+  };
+  const pictures = {
+    asLight: await kept([
+      [255, 255, 255],
+      [0, 0, 0],
+    ]),
+    asNumbers: await kept([
+      [255, 255, 255],
+      [0, 0, 0],
+    ]),
+    ways: await kept([
+      [255, 128, 128],
+      [128, 128, 255],
+    ]),
+    fine: await kept([[30000, 30000, 30000]], 16),
+  };
+  const usual = { repeats: [true, true], filter: 'linear' };
+  const id = await playhouseId(page);
+  const { parts } = (await (await page.request.get(`/api/projects/${id}`)).json()) as {
+    parts: { id: string; name: string; revision: number; body: object }[];
+  };
+  const put = async (part: string, more: object) => {
+    const { name, revision, body } = parts.find((each) => each.id === part)!;
+    const data = { name, revision, body: { ...body, ...more } };
+    const answer = await page.request.put(`/api/projects/${id}/parts/${part}`, { data });
+    expect(answer.status(), await answer.text()).toBe(200);
+  };
+  const told = { default: [], min: 0, max: 0, unit: '', group: '', description: '' };
+  await put('worn-brass', {
+    parameters: Object.keys(pictures).map((name) => ({ ...told, id: `p-${name}`, name, kind: 'texture' })),
+  });
+  await put('brass-work', {
+    ...{ values: {}, presets: [], pictures },
+    sampling: {
+      asLight: { ...usual, holds: 'color' },
+      ways: { ...usual, holds: 'directions' },
+      fine: { ...usual, bits: 16 },
+    },
+  });
+  // A metre of the board is some hundred pixels: a pixel is many stripes. The fine one is told by what no eighth bit has.
+  const read = (name: string): string => `texture(${name}, uv * 40.0).rgb`;
+  await openWith(
+    page,
+    {
+      props: [board('Board', [2, 2], [0, 1, 0])],
+      camera: { position: [0, 1, 4], target: [0, 1, 0], fieldOfView: 40 },
+    },
+    false,
+    {
+      baseColor: 'vec3(0.0)',
+      emission: `uv.x < 0.25 ? ${read('asLight')} : uv.x < 0.5 ? ${read('asNumbers')} : uv.x < 0.75 ? ${read('ways')} : fract(texture(fine, uv).rgb * 255.0)`,
+    },
+  );
+  await stageRests(page);
+  const at = await picture(page);
+  const box = (await page.getByTestId('stage').boundingBox())!;
+  const side = 2 / (8 * Math.tan((20 * Math.PI) / 180));
+  const across = (u: number): number => 0.5 + (u - 0.5) * side * (box.height / box.width);
+  const srgbOfHalf = 1.055 * 0.5 ** (1 / 2.4) - 0.055;
+  const half = Math.SQRT1_2 * 0.5 + 0.5;
+  for (const [u, wanted] of [
+    [0.125, [srgbOfHalf, srgbOfHalf, srgbOfHalf]],
+    [0.375, [0.5, 0.5, 0.5]],
+    [0.625, [half, 0.5, half]],
+    [0.875, [(30000 / 65535) * 255 - 116, (30000 / 65535) * 255 - 116, (30000 / 65535) * 255 - 116]],
+  ] as const) {
+    const shown = at(across(u), 0.5);
+    wanted.forEach((x, c) => expect(Math.abs(shown[c]! - byte(x)), `at ${u}: ${shown}`).toBeLessThan(4));
+  }
   await saved(page);
 });

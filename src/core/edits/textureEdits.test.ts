@@ -92,6 +92,10 @@ test('how a texture is read goes along with what it was baked to, and goes with 
   assert.deepEqual([body.sampling, body.pictures], [undefined, { map: NEW }]);
   const chosen = applyPatches(read, setPicture('plain', read, 'map', OLD).patches).document;
   assert.deepEqual(chosen.sampling, {});
+  // What its smaller copies are means of, and how finely it is kept.
+  const fine = texture('made', stepped.body.steps, { baked: NEW, holds: 'directions', bits: 16 });
+  const finely = applyPatches(plain.body, readTexture(plain, 'map', fine).patches).document.sampling!['map']!;
+  assert.equal(samplingHash(finely), '#repeat-repeat-linear-directions-16');
 });
 
 test('a texture that another is made of is not deleted; one that materials read goes, and what it came to stays', () => {

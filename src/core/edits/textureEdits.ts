@@ -52,8 +52,12 @@ export const moveStep = (texture: Texture, id: string, way: -1 | 1): Edit => {
 };
 
 /** How a material reads a texture; null where that needs no telling. */
-const readsAs = ({ body: { repeats, filter = 'linear' } }: Texture): Sampling | null => {
-  const sampling: Sampling = { repeats: [repeats[0] ?? true, repeats[1] ?? true], filter };
+const readsAs = ({ body: { repeats, filter = 'linear', holds, bits } }: Texture): Sampling | null => {
+  const sampling: Sampling = {
+    ...{ repeats: [repeats[0] ?? true, repeats[1] ?? true], filter },
+    ...(holds === 'numbers' ? {} : { holds }),
+    ...(bits === 16 ? { bits: 16 } : {}),
+  };
   return isUsual(sampling) ? null : sampling;
 };
 /** How a material reads its textures, with those of some names as a texture tells; what there is to change of it. */

@@ -41,7 +41,10 @@ export interface Contract {
     readonly uniforms: Readonly<Record<string, readonly number[]>>;
     /** The SHA-256 of the picture that each texture reads. */
     readonly pictures: Readonly<Record<string, string>>;
-    /** Textures that do not repeat both ways, or are read at the nearest texel; the others repeat and are filtered. */
+    /**
+     * Textures that do not repeat both ways, are read at the nearest texel, hold colours or directions (whose smaller copies
+     * are means of light, or stay one long), or 16 bits; the others repeat, are filtered, and hold numbers of 8 bits.
+     */
     readonly sampling: Readonly<Record<string, Sampling>>;
     readonly presets: readonly Preset[];
   }[];

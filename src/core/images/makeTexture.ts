@@ -32,7 +32,10 @@ export interface Reading {
   /** The textures that a material reads, by which a texture could come to be made of itself. */
   readonly textures: readonly string[];
   /** Pictures and meshes that have to be brought first, by their SHA-256. */
-  readonly brings: readonly { readonly what: 'picture' | 'heights' | 'mesh' | 'letters'; readonly blob: string }[];
+  readonly brings: readonly {
+    readonly what: 'picture' | 'heights' | 'mesh' | 'letters';
+    readonly blob: string;
+  }[];
 }
 /** Where steps have from what is not made of steps. Each throws an Error that says what is not there. */
 export interface Sources {

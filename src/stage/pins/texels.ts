@@ -1,4 +1,12 @@
-import { ClampToEdgeWrapping, NearestFilter, type Texture, type WebGLRenderer } from 'three';
+import {
+  ClampToEdgeWrapping,
+  DataTexture,
+  HalfFloatType,
+  NearestFilter,
+  type Texture,
+  type WebGLRenderer,
+} from 'three';
+import { fromHalf } from '#core/numbers/half.ts';
 import type { Picture } from '#core/evaluate/points/points.ts';
 
 const GREY: Picture = {
@@ -16,6 +24,17 @@ const wrapOf = (wrap: Texture['wrapS']): Picture['wrap'] =>
 export const createTexels = (renderer: WebGLRenderer) => {
   const known = new WeakMap<object, Picture>();
   const read = (texture: Texture, image: { readonly width: number; readonly height: number }): Picture => {
+    const sampled = {
+      ...{ width: image.width, height: image.height },
+      ...{ wrap: wrapOf(texture.wrapS), wrapDown: wrapOf(texture.wrapT) },
+      filter: texture.magFilter === NearestFilter ? ('nearest' as const) : ('linear' as const),
+    };
+    // What was brought as numbers is known without asking the card.
+    if (texture instanceof DataTexture) {
+      const { data } = texture.image as { readonly data: ArrayLike<number> };
+      const number = texture.type === HalfFloatType ? fromHalf : (x: number): number => x / 255;
+      return { ...sampled, rgba: Float32Array.from(data, number) };
+    }
     renderer.initTexture(texture);
     const gl = renderer.getContext() as WebGL2RenderingContext;
     const { __webglTexture: made } = renderer.properties.get(texture) as {
@@ -31,15 +50,12 @@ export const createTexels = (renderer: WebGLRenderer) => {
     gl.readPixels(0, 0, width, height, gl.RGBA, gl.UNSIGNED_BYTE, bytes);
     gl.bindFramebuffer(gl.READ_FRAMEBUFFER, before);
     gl.deleteFramebuffer(buffer);
-    return {
-      ...{ width, height, wrap: wrapOf(texture.wrapS), wrapDown: wrapOf(texture.wrapT) },
-      filter: texture.magFilter === NearestFilter ? 'nearest' : 'linear',
-      rgba: Float32Array.from(bytes, (x) => x / 255),
-    };
+    return { ...sampled, rgba: Float32Array.from(bytes, (x) => x / 255) };
   };
   return (texture: Texture | undefined): Picture => {
     const image = texture?.image as { readonly width: number; readonly height: number } | undefined | null;
-    if (!texture || !image?.width || !image.height) return GREY;
+    const isEmpty = texture instanceof DataTexture && !texture.image.data;
+    if (!texture || isEmpty || !image?.width || !image.height) return GREY;
     const picture = known.get(image) ?? read(texture, image);
     known.set(image, picture);
     return picture;

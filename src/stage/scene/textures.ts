@@ -8,6 +8,8 @@ import {
   TextureLoader,
   type Texture,
 } from 'three';
+import type { Holds } from '#core/images/encodePng.ts';
+import { exactTexture } from './exactLevels.ts';
 
 /** Loads the pictures that materials sample. */
 export const createTextures = (onLoaded: () => void, onFailed: () => void) => {
@@ -24,8 +26,13 @@ export const createTextures = (onLoaded: () => void, onFailed: () => void) => {
       };
       coming.add(address);
       const [bytes = '', hash = 'repeat-repeat-linear'] = address.split('#');
-      const [across, down, filter] = hash.split('-');
-      texture = loader.load(bytes, arrived(onLoaded), undefined, arrived(onFailed));
+      const [across, down, filter, holds = 'numbers', bits = '8'] = hash.split('-');
+      const events = { onLoaded: arrived(onLoaded), onFailed: arrived(onFailed) };
+      // What is averaged otherwise than as its bytes are, or has more of them, is not for the browser to load.
+      texture =
+        holds === 'numbers' && bits === '8'
+          ? loader.load(bytes, events.onLoaded, undefined, events.onFailed)
+          : exactTexture({ address: bytes, holds: holds as Holds, bits: bits === '16' ? 16 : 8 }, events);
       texture.wrapS = across === 'clamp' ? ClampToEdgeWrapping : RepeatWrapping;
       texture.wrapT = down === 'clamp' ? ClampToEdgeWrapping : RepeatWrapping;
       texture.magFilter = filter === 'nearest' ? NearestFilter : LinearFilter;
