@@ -72,7 +72,7 @@ export default ts.config(
     ['src/server/**'],
     [
       '^#(?!core/|server/|demo/)',
-      '^three(?!/addons/loaders/HDRLoader)',
+      '^three(?!/addons/loaders/(EXR|HDR)Loader)',
       '^svelte($|/)',
       '^(\\.\\./)+(stage|script|ui|workers|routes)/',
     ],

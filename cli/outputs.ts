@@ -39,3 +39,11 @@ export const writeFile = (file: string, content: string | Uint8Array): void => {
     throw new Refusal(`${file}: it cannot be written: ${(error as Error).message}.`);
   }
 };
+
+/** Whether --out is one picture, and not a folder. @throws Refusal where it is called otherwise than what is kept in it */
+export const isPicture = (out: string, ending: 'png' | 'exr'): boolean => {
+  const told = /\.(png|exr)$/i.exec(out)?.[1]?.toLowerCase();
+  if (told !== undefined && told !== ending)
+    throw new Refusal(`${out}: so many bits are kept as .${ending}; --bits 8 and 16 are PNG, 32 OpenEXR.`, 2);
+  return told !== undefined;
+};

@@ -14,6 +14,7 @@ import { Refusal } from './command.ts';
 /** A picture’s numbers, unconverted from sRGB: four a pixel from 0 to 1, in rows from the top. */
 export const numbersOf = async (picture: string | Uint8Array): Promise<Image> => {
   const { width, height, samples } = await pictureSamples(picture);
+  if (samples instanceof Float32Array) return { width, height, data: samples, isLight: true };
   const whole = 2 ** (samples.BYTES_PER_ELEMENT * 8) - 1;
   return { width, height, data: Float32Array.from(samples, (x) => x / whole) };
 };

@@ -4,6 +4,8 @@ import { join } from 'node:path';
 import { test } from 'node:test';
 import Ajv2020 from 'ajv/dist/2020.js';
 import { zipSync } from 'fflate';
+import sharp from 'sharp';
+import { readFloats } from '#server/floatPictures.ts';
 import { closureOf } from '#core/document/closure.ts';
 import type { StageDocument } from '#core/document/project.ts';
 import { archiveFiles, type PackedPart } from '#core/handover/archive.ts';
@@ -81,7 +83,7 @@ test('veil rehearse plays a take as the workshop does, and says from when on a c
   assert.equal(veil('rehearse', none, '--json').status, 0);
 });
 
-test('veil bake makes the textures of a project, the same bytes every time, and says what is not what it was', () => {
+test('veil bake makes the textures of a project, the same bytes every time, and says what is not what it was', async () => {
   const recipe = (size: number, steps: readonly object[]) => ({
     ...{
       format: 'wicked-veil/texture',
@@ -121,6 +123,16 @@ test('veil bake makes the textures of a project, the same bytes every time, and 
   const changed = veil('bake', other, ...check);
   assert.equal(changed.status, 1);
   assert.match(changed.err, /Soft cells: .*soft\.png is not what it comes to now/);
+  // As OpenEXR it is what a picture step reads again, without a curve taken from it.
+  const exr = join(folder, 'soft.exr');
+  assert.equal(veil('bake', first, '--texture', 'Soft cells', '--out', exr, '--bits', '32').status, 0);
+  const floats = readFloats(readFileSync(exr)).samples;
+  const whole = await sharp(out).toColourspace('rgb16').ensureAlpha().raw({ depth: 'ushort' }).toBuffer();
+  const kept = new Uint16Array(whole.buffer, whole.byteOffset, whole.byteLength / 2);
+  assert.equal(kept.length, floats.length);
+  floats.forEach((x, i) =>
+    assert.ok(Math.abs(x * 65535 - kept[i]!) <= 0.5, `${i}: ${x * 65535} and ${kept[i]}`),
+  );
   const all = veil('bake', first, '--all', '--out', join(folder, 'maps'));
   assert.equal(all.status, 1);
   assert.match(all.err, /Lost: Lost cannot be made: invert changes a picture, and there is none before it/);

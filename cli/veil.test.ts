@@ -5,6 +5,7 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { after, test } from 'node:test';
 import sharp from 'sharp';
+import { readFloats } from '#server/floatPictures.ts';
 import { folder, DEMO, CURTAIN, veil, file } from './veil.testing.ts';
 after(() => rmSync(folder, { recursive: true, force: true }));
 const curtain = () =>
@@ -47,7 +48,7 @@ test('--help says what there is, and a wrong call what was expected', () => {
       ['bake', CURTAIN, '--strand', 'order', '--out', 'x.png', '--size', '0'],
       /--size is a whole number from 1 to/,
     ],
-    [['bake', CURTAIN, '--strand', 'order', '--out', 'x.png', '--bits', '12'], /--bits is 8 or 16/],
+    [['bake', CURTAIN, '--strand', 'order', '--out', 'x.png', '--bits', '12'], /--bits is 8, 16 or 32/],
     [['sweep', CURTAIN, '--of', 'brun'], /--of should be one of burn,.*not “brun”/],
     [['sweep', CURTAIN, '--of', 'burn', '--over', 'moon'], /--over is square or a kind of mesh/],
     [['sweep', CURTAIN, '--of', 'burn', '--samples', '1'], /from 2 to 4096/],
@@ -185,7 +186,7 @@ test('evaluate computes a strand at points, and says what a point lacks', () => 
   }
 });
 
-test('bake writes a PNG of 8 or 16 bits with the very numbers', async () => {
+test('bake writes a PNG of 8 or 16 bits, or OpenEXR of 32, with the very numbers', async () => {
   const shader = {
     format: 'wicked-veil/shader',
     version: 2,
@@ -221,6 +222,24 @@ test('bake writes a PNG of 8 or 16 bits with the very numbers', async () => {
     const first = new Uint16Array(data.buffer, data.byteOffset, 16);
     assert.equal(first[8], Math.round((8.5 / 16) * (bits === '8' ? 255 : 65535)));
   }
+  // Floats are written as they are, beyond 0–1 too.
+  const exr = join(folder, 'ramp.exr');
+  const wide = file('wide.shader.json', {
+    ...shader,
+    strands: [
+      {
+        ...shader.strands[0],
+        steps: [{ id: 's1', operator: 'value', arguments: { x: 'uv.x * 4.0 - 1.0' } }],
+      },
+    ],
+  });
+  const asked = ['bake', wide, '--strand', 'ramp', '--size', '16x8', '--bits', '32', '--strict'];
+  assert.equal(veil(...asked, '--out', exr).status, 0);
+  const { width, height, samples } = readFloats(readFileSync(exr));
+  assert.deepEqual([width, height], [16, 8]);
+  assert.deepEqual([...samples.subarray(0, 4)], [...Float32Array.of(4 / 32 - 1, 4 / 32 - 1, 4 / 32 - 1, 1)]);
+  assert.equal(samples[15 * 4], Math.fround(4 * (15.5 / 16) - 1));
+  assert.match(veil(...asked, '--out', join(folder, 'x.png')).err, /so many bits are kept as \.exr/);
   assert.match(veil('bake', path, '--strand', 'ramp', '--out', join(path, 'x.png')).err, /cannot be written/);
 });
 

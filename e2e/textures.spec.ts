@@ -1,6 +1,8 @@
 import { readFileSync } from 'node:fs';
+import { zlibSync } from 'fflate';
 import sharp from 'sharp';
 import { expect, test, type Page } from '@playwright/test';
+import { encodeExr } from '#core/images/encodeExr.ts';
 import { undo } from './score.ts';
 import { apart, picture } from './pixels.ts';
 import { board, byte, openWith } from './plainSet.ts';
@@ -239,6 +241,19 @@ test('seen small, colours are means of light, directions are one long, and what 
     expect(answer.ok(), await answer.text()).toBe(true);
     return ((await answer.json()) as { sha256: string }).sha256;
   };
+  const floats = async (x: number): Promise<string> => {
+    const image = { width: 8, height: 8, data: new Float32Array(256).map((_, i) => (i % 4 === 3 ? 1 : x)) };
+    const headers = { 'content-type': 'application/octet-stream' };
+    const data = Buffer.from(encodeExr(image, zlibSync));
+    const answer = await page.request.post('/api/blobs', { data, headers });
+    expect(answer.ok(), await answer.text()).toBe(true);
+    const cut = await page.request.post('/api/blobs', { data: data.subarray(0, data.length - 20), headers });
+    expect([cut.status(), ((await cut.json()) as { message: string }).message]).toEqual([
+      422,
+      'This picture is damaged or cut short; it cannot be read to its end.',
+    ]);
+    return ((await answer.json()) as { sha256: string }).sha256;
+  };
   const pictures = {
     asLight: await kept([
       [255, 255, 255],
@@ -253,6 +268,7 @@ test('seen small, colours are means of light, directions are one long, and what 
       [128, 128, 255],
     ]),
     fine: await kept([[30000, 30000, 30000]], 16),
+    bright: await floats(2.5),
   };
   const usual = { repeats: [true, true], filter: 'linear' };
   const id = await playhouseId(page);
@@ -275,6 +291,7 @@ test('seen small, colours are means of light, directions are one long, and what 
       asLight: { ...usual, holds: 'color' },
       ways: { ...usual, holds: 'directions' },
       fine: { ...usual, bits: 16 },
+      bright: { ...usual, bits: 32 },
     },
   });
   // A metre of the board is some hundred pixels: a pixel is many stripes. The fine one is told by what no eighth bit has.
@@ -288,7 +305,7 @@ test('seen small, colours are means of light, directions are one long, and what 
     false,
     {
       baseColor: 'vec3(0.0)',
-      emission: `uv.x < 0.25 ? ${read('asLight')} : uv.x < 0.5 ? ${read('asNumbers')} : uv.x < 0.75 ? ${read('ways')} : fract(texture(fine, uv).rgb * 255.0)`,
+      emission: `uv.x < 0.25 ? ${read('asLight')} : uv.x < 0.5 ? ${read('asNumbers')} : uv.x < 0.75 ? ${read('ways')} : uv.y < 0.25 ? texture(bright, uv).rgb * 0.2 : fract(texture(fine, uv).rgb * 255.0)`,
     },
   );
   await stageRests(page);
@@ -307,5 +324,11 @@ test('seen small, colours are means of light, directions are one long, and what 
     const shown = at(across(u), 0.5);
     wanted.forEach((x, c) => expect(Math.abs(shown[c]! - byte(x)), `at ${u}: ${shown}`).toBeLessThan(4));
   }
+  // Floats beyond white are read as they are, and can be seen where a page shows them.
+  expect(Math.abs(at(across(0.875), 0.5 + 0.4 * side)[0]! - byte(0.5))).toBeLessThan(3);
+  const shown = await page.request.get(`/api/blobs/${pictures.bright}`, {
+    headers: { accept: 'image/webp,*/*' },
+  });
+  expect(shown.headers()['content-type']).toBe('image/png');
   await saved(page);
 });

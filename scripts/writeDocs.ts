@@ -6,7 +6,7 @@ import { schemaFile, schemaOf, SCHEMA_KINDS } from '#core/document/schemas.ts';
 import { zlibSync } from 'fflate';
 import type { Part } from '#core/document/project.ts';
 import { recipesOf } from '#core/document/recipes.ts';
-import { encodePng } from '#core/images/encodePng.ts';
+import { BITS, encodePicture, endingOf } from '#core/images/encodePicture.ts';
 import { createMaker } from '#core/images/makeTexture.ts';
 import { createSources } from '#core/textureSources.ts';
 import { playhouse } from '#demo/playhouse.ts';
@@ -53,9 +53,10 @@ export const publishedPictures = (): ReadonlyMap<string, Uint8Array> => {
   return new Map(
     parts.flatMap((part) => {
       if (part.kind !== 'texture') return [];
-      const { holds, bits } = part.body;
-      const png = encodePng(maker.image(part.id), { holds, bits: bits === 16 ? 16 : 8 }, zlibSync);
-      return [[`demo/gallowglass/${part.id}.png`, png]];
+      const { holds } = part.body;
+      const bits = BITS.find((each) => each === part.body.bits) ?? 8;
+      const made = encodePicture(maker.image(part.id), { holds, bits }, zlibSync);
+      return [[`demo/gallowglass/${part.id}.${endingOf(bits)}`, made]];
     }),
   );
 };

@@ -1,12 +1,16 @@
 import { basename, join } from 'node:path';
+import { zlibSync } from 'fflate';
 import sharp from 'sharp';
+import { encodeExr } from '#core/images/encodeExr.ts';
+import { BITS, endingOf, type Bits } from '#core/images/encodePicture.ts';
+import { CHANNELS } from '#core/images/image.ts';
 import { bakeValue, LARGEST_BAKE, type Baked } from '#core/taps/bakeValue.ts';
 import { tablePictures } from '#core/taps/evaluatePoints.ts';
 import { numbersFor } from '#core/time/values.ts';
 import type { Finding } from '../answer.ts';
 import { listOf, needFile, Refusal, textOf, type Command, type Given } from '../command.ts';
 import { filesAt, idOf } from '../documents.ts';
-import { createOutputs, writeFile } from '../outputs.ts';
+import { createOutputs, isPicture, writeFile } from '../outputs.ts';
 import { missingPictures, pictureBytes, readPictures } from '../readPictures.ts';
 import { readText } from '../readDocument.ts';
 import { chosenValues } from '../values.ts';
@@ -18,6 +22,15 @@ interface Size {
   readonly height: number;
 }
 
+/** Numbers as floats of 32 bits, whatever they are; one number a pixel as grey. */
+const asExr = ({ channels, numbers }: Baked, { width, height }: Size): Uint8Array => {
+  const data = Float32Array.from({ length: width * height * CHANNELS }, (_, i) => {
+    const [pixel, c] = [Math.floor(i / CHANNELS), i % CHANNELS];
+    if (c < 3) return numbers[pixel * channels + (channels === 1 ? 0 : c)]!;
+    return channels === 4 ? numbers[pixel * channels + 3]! : 1;
+  });
+  return encodeExr({ width, height, data }, zlibSync);
+};
 const asPng = ({ channels, numbers }: Baked, { width, height }: Size, bits: 8 | 16): Promise<Buffer> => {
   const most = bits === 8 ? 255 : 65535;
   const kept = numbers.map((x) => Math.round(Math.min(Math.max(Number.isNaN(x) ? 0 : x, 0), 1) * most));
@@ -38,9 +51,10 @@ const readSize = (text: string): Size => {
   );
 };
 
-const readBits = (text: string): 8 | 16 => {
-  if (text !== '8' && text !== '16') throw new Refusal(`--bits is 8 or 16, not “${text}”.`, 2);
-  return text === '8' ? 8 : 16;
+const readBits = (text: string): Bits => {
+  const bits = BITS.find((each) => String(each) === text);
+  if (!bits) throw new Refusal(`--bits is 8, 16 or 32, not “${text}”.`, 2);
+  return bits;
 };
 
 /** The least and the greatest number, and how many are none. */
@@ -97,7 +111,7 @@ const bakeOne = async (
     throw new Refusal(`${file}: ${(error as Error).message}.`);
   }
   if (process.stderr.isTTY) process.stderr.write('\r');
-  writeFile(out, await asPng(baked, size, bits));
+  writeFile(out, bits === 32 ? asExr(baked, size) : await asPng(baked, size, bits));
   outputs?.note(basename(out), made);
   const { least, greatest, broken } = reachOf(baked.numbers);
   const note = (message: string): Finding => ({ severity: 'note', file, strand, message });
@@ -106,11 +120,15 @@ const bakeOne = async (
     result: { out, strand, ...size, bits, channels: baked.channels, least, greatest, broken },
     findings: [
       ...missingPictures(value, chosen.pictures, file),
-      ...(least < 0 || greatest > 1
+      ...(bits !== 32 && (least < 0 || greatest > 1)
         ? [note('What lies outside 0–1 was held at its ends; remap it to keep it.')]
         : []),
       ...(broken
-        ? [note(`${broken} numbers are infinite or none at all; they were written as 0 or 1.`)]
+        ? [
+            note(
+              `${broken} numbers are infinite or none at all; they were written as ${bits === 32 ? 'they are' : '0 or 1'}.`,
+            ),
+          ]
         : []),
     ],
     said: `${out}: ${size.width} × ${size.height}, ${bits} bits, values from ${least.toPrecision(4)} to ${greatest.toPrecision(4)}.`,
@@ -119,10 +137,11 @@ const bakeOne = async (
 
 export const bake: Command = {
   usage:
-    'bake PATH --strand NAME --out DIR|x.png [--size 512|512x256] [--bits 8|16] [--material NAME] [--parameter NAME=VALUE] [--picture NAME=FILE.png] [--force] [--watch]',
-  summary: 'Computes strands over a square of uv, or the textures of a project, and writes them as PNG.',
+    'bake PATH --strand NAME --out DIR|x.png|x.exr [--size 512|512x256] [--bits 8|16|32] [--material NAME] [--parameter NAME=VALUE] [--picture NAME=FILE.png] [--force] [--watch]',
+  summary:
+    'Computes strands over a square of uv, or the textures of a project, and writes them as PNG or OpenEXR.',
   help: `PATH is a shader, or a folder of them, of which those are baked that have the strand. --strand may be given several times;
-then --out is a folder, and each picture is called SHADER-STRAND.png. What has not changed since is not baked again, unless
+then --out is a folder, and each picture is called SHADER-STRAND.png, or .exr of 32 bits, which are floats as they are. What has not changed since is not baked again, unless
 there is --force. Values begin with the shader's defaults, then --material's, then --parameter's. What lies outside 0–1 is
 held at its ends and said, and with --strict ends with 1. --size is at most ${LARGEST_BAKE} each way. Numbers are written as they are, with no sRGB curve.
 With --texture NAME or --all, PATH is what a project was exported to, as .zip or unpacked, and its textures are made, with the bits
@@ -154,12 +173,12 @@ that each is kept as where --bits tells none; with --check what is at
     const path = needFile(given);
     const files = filesAt(path, /\.shader\.json$/);
     readSize(textOf(given, 'size') ?? '512');
-    readBits(textOf(given, 'bits') ?? '8');
+    const ending = endingOf(readBits(textOf(given, 'bits') ?? '8'));
     const strands = listOf(given, 'strand');
     const out = textOf(given, 'out');
     if (out === undefined) throw new Refusal(`Where to? Usage: veil ${given.usage}`, 2);
     if (!strands.length) computable(files[0]!).valueOf(undefined);
-    const single = /\.png$/i.test(out);
+    const single = isPicture(out, ending);
     if (single && (files.length > 1 || strands.length > 1))
       throw new Refusal(`${out}: several pictures need a folder to go to.`, 2);
     const outputs = single ? null : createOutputs(out, given.values['force'] === true);
@@ -168,7 +187,7 @@ that each is kept as where --bits tells none; with --check what is at
     for (const file of files)
       for (const strand of strands) {
         if (files.length > 1 && !computable(file).has(strand)) continue;
-        const to = single ? out : join(out, `${idOf(file)}-${strand}.png`);
+        const to = single ? out : join(out, `${idOf(file)}-${strand}.${ending}`);
         const one = await bakeOne(given, file, strand, to, outputs);
         if (one) made.push(one);
         else left += 1;

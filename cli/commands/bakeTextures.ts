@@ -2,7 +2,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { zlibSync } from 'fflate';
 import { fileName } from '#core/handover/archive.ts';
-import { encodePng } from '#core/images/encodePng.ts';
+import { BITS, encodePicture, endingOf, type Bits } from '#core/images/encodePicture.ts';
 import type { Image } from '#core/images/image.ts';
 import { recipesOf } from '#core/document/recipes.ts';
 import { createMaker, picturesIn } from '#core/images/makeTexture.ts';
@@ -12,17 +12,18 @@ import { arrive } from '#core/meshes/imported.ts';
 import { createSources } from '#core/textureSources.ts';
 import type { Finding } from '../answer.ts';
 import { needFile, Refusal, textOf, type Given } from '../command.ts';
-import { writeFile } from '../outputs.ts';
+import { isPicture, writeFile } from '../outputs.ts';
 import { projectAt } from '../project.ts';
 import { heightsOf, numbersOf } from '../readPictures.ts';
 
 /** Bakes textures of a project, or compares what is there with what they come to. */
-export const bakeTextures = async (given: Given, asked: 8 | 16 | undefined) => {
+export const bakeTextures = async (given: Given, asked: Bits | undefined) => {
   const path = needFile(given);
   const out = textOf(given, 'out');
   const name = textOf(given, 'texture');
   const compares = given.values['check'] === true;
-  if (out === undefined) throw new Refusal('Where to? --out is a folder, or a .png for one texture.', 2);
+  if (out === undefined)
+    throw new Refusal('Where to? --out is a folder, or a .png or .exr for one texture.', 2);
   const { parts, blobs } = projectAt(path);
   const all = parts.flatMap((each) => (each.kind === 'texture' ? [each] : []));
   const textures = name === undefined ? all : all.filter((each) => each.name === name);
@@ -33,7 +34,7 @@ export const bakeTextures = async (given: Given, asked: 8 | 16 | undefined) => {
         : `--texture should be one of ${all.map((each) => each.name).join(', ') || 'no texture at all: there is none'}, not “${name}”.`,
       name === undefined ? 1 : 2,
     );
-  const single = /\.png$/i.test(out);
+  const single = /\.(png|exr)$/i.test(out);
   if (single && textures.length > 1) throw new Refusal(`${out}: several pictures need a folder to go to.`, 2);
   const recipes = recipesOf(parts);
   const pictures = new Map<string, Image>();
@@ -65,16 +66,16 @@ export const bakeTextures = async (given: Given, asked: 8 | 16 | undefined) => {
   const remarks: string[] = [];
   const baked: object[] = [];
   for (const { id, name: called, body } of textures) {
-    const to = single ? out : join(out, `${fileName(called)}.png`);
+    const bits = asked ?? BITS.find((each) => each === body.bits) ?? 8;
+    const to = isPicture(out, endingOf(bits)) ? out : join(out, `${fileName(called)}.${endingOf(bits)}`);
     const wrong = (message: string) => findings.push({ severity: 'mistake', file: path, message });
     try {
-      const bits = asked ?? (body.bits === 16 ? 16 : 8);
       const image = maker.image(id);
-      const png = encodePng(image, { holds: body.holds, bits }, zlibSync);
-      const isSame = existsSync(to) && Buffer.compare(readFileSync(to), png) === 0;
+      const made = encodePicture(image, { holds: body.holds, bits }, zlibSync);
+      const isSame = existsSync(to) && Buffer.compare(readFileSync(to), made) === 0;
       if (compares && !isSame)
         wrong(`${called}: ${to} ${existsSync(to) ? 'is not what it comes to now' : 'is not there'}.`);
-      if (!compares) writeFile(to, png);
+      if (!compares) writeFile(to, made);
       baked.push({ texture: called, out: to, width: image.width, height: image.height, bits, same: isSame });
       if (!compares || isSame)
         remarks.push(

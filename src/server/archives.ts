@@ -16,7 +16,7 @@ const MOST_FILES = 6000;
 
 const ENDINGS: Readonly<Record<string, string>> = {
   ...{ 'image/png': 'png', 'image/jpeg': 'jpg', 'image/webp': 'webp' },
-  ...{ 'image/vnd.radiance': 'hdr', [MESH_TYPE]: 'glb' },
+  ...{ 'image/vnd.radiance': 'hdr', 'image/x-exr': 'exr', [MESH_TYPE]: 'glb' },
 };
 
 /** A project as a zip: the same project gives the same bytes. @throws ApiError 404 */

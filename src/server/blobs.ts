@@ -1,9 +1,10 @@
 import { createHash } from 'node:crypto';
 import type { Knex } from 'knex';
 import sharp from 'sharp';
-import { HDRLoader } from 'three/addons/loaders/HDRLoader.js';
 import { readGlb } from '#core/meshes/glb.ts';
+import { toSrgb } from '#core/numbers/colour.ts';
 import { ApiError, notFound } from './errors.ts';
+import { EXR, floatSizeOf, floatTypeOf, HDR, readFloats } from './floatPictures.ts';
 import { heightSamples, pictureSamples } from './pictureSamples.ts';
 
 export const LARGEST_PICTURE = 4 * 1024 * 1024;
@@ -20,18 +21,17 @@ const SIGNATURES: readonly (readonly [mediaType: string, test: (bytes: Uint8Arra
 /** Pixels a picture may have: more than any texture a browser takes. */
 const MOST_PIXELS = 8192 * 8192;
 
-const HDR = 'image/vnd.radiance';
-const isHdr = (bytes: Uint8Array): boolean =>
-  /^#\?(RADIANCE|RGBE)\n/.test(String.fromCharCode(...bytes.subarray(0, 11)));
-const LARGEST_HDR = 32 * 1024 * 1024;
+const LARGEST_FLOATS = 32 * 1024 * 1024;
+/** What a texture may have at most: sixteen bytes a pixel while it is read. */
+const MOST_FLOATS = 4096 * 4096;
 
 const damaged = (): ApiError =>
   new ApiError(422, 'invalid', 'This picture is damaged or cut short; it cannot be read to its end.');
-const tooManyPixels = (width: number, height: number): ApiError =>
+const tooManyPixels = (width: number, height: number, most = MOST_PIXELS): ApiError =>
   new ApiError(
     422,
     'invalid',
-    `The picture is ${width} × ${height} pixels; at most ${MOST_PIXELS / 1048576} million are taken, such as 8192 × 8192.`,
+    `The picture is ${width} × ${height} pixels; at most ${most / 1048576} million are taken, such as ${Math.sqrt(most)} × ${Math.sqrt(most)}.`,
   );
 
 /** Reads a picture through: its header first, then all of it. @throws ApiError 422 */
@@ -59,41 +59,59 @@ const checkMesh = (bytes: Uint8Array): void => {
   }
 };
 
-/** Reads a Radiance picture through, its header first. @throws ApiError 413 or 422 */
-const checkHdr = (bytes: Uint8Array): void => {
-  if (bytes.length > LARGEST_HDR)
-    throw new ApiError(413, 'too-large', `The picture is larger than ${LARGEST_HDR / 1024 / 1024} MB.`);
-  const [, height, width] =
-    /\n-Y (\d+) \+X (\d+)\n/.exec(Buffer.from(bytes.subarray(0, 4096)).toString('latin1')) ?? [];
-  if (!width || !height)
-    throw new ApiError(
-      422,
-      'invalid',
-      'This Radiance picture does not say how large it is, or is not upright.',
-    );
-  if (Number(width) * Number(height) > MOST_PIXELS) throw tooManyPixels(Number(width), Number(height));
+/** Reads a picture of floats through, its header first. @throws ApiError 413 or 422 */
+const checkFloats = (bytes: Uint8Array): void => {
+  if (bytes.length > LARGEST_FLOATS)
+    throw new ApiError(413, 'too-large', `The picture is larger than ${LARGEST_FLOATS / 1024 / 1024} MB.`);
+  const size = floatSizeOf(bytes);
+  if (!size)
+    throw new ApiError(422, 'invalid', 'This picture does not say how large it is, or is not upright.');
+  const [width, height] = size;
+  const most = floatTypeOf(bytes) === EXR ? MOST_FLOATS : MOST_PIXELS;
+  if (width * height > most) throw tooManyPixels(width, height, most);
   let read;
   try {
-    read = new HDRLoader().parse(Uint8Array.from(bytes).buffer);
+    read = readFloats(bytes);
   } catch {
     throw damaged();
   }
   // Rows that are not packed are taken as they come, however few they are.
-  if (read.data?.length !== Number(width) * Number(height) * 4) throw damaged();
+  if (read.samples.length !== width * height * 4) throw damaged();
 };
 
 /** @throws ApiError 413 or 422 */
 const typeOfPicture = async (bytes: Uint8Array): Promise<string> => {
-  if (isHdr(bytes)) {
-    checkHdr(bytes);
-    return HDR;
+  const floats = floatTypeOf(bytes);
+  if (floats) {
+    checkFloats(bytes);
+    return floats;
   }
   if (bytes.length > LARGEST_PICTURE)
     throw new ApiError(413, 'too-large', `The picture is larger than ${LARGEST_PICTURE / 1024 / 1024} MB.`);
   const mediaType = SIGNATURES.find(([, test]) => test(bytes))?.[0];
-  if (!mediaType) throw new ApiError(422, 'invalid', 'This is not a PNG, JPEG, WebP or Radiance picture.');
+  if (!mediaType)
+    throw new ApiError(422, 'invalid', 'This is not a PNG, JPEG, WebP, OpenEXR or Radiance picture.');
   await checkPicture(bytes);
   return mediaType;
+};
+
+const isFloats = (mediaType: string): boolean => mediaType === HDR || mediaType === EXR;
+
+/** A picture of floats as browsers can show it: light from 0 to 1, by sRGB’s curve, as PNG. Others as they are. */
+export const shownBlob = async ({
+  mediaType,
+  bytes,
+}: Awaited<ReturnType<typeof readBlob>>): Promise<Awaited<ReturnType<typeof readBlob>>> => {
+  if (!isFloats(mediaType)) return { mediaType, bytes };
+  const { width, height, samples } = readFloats(bytes);
+  const shown = Uint8Array.from(samples, (x, i) => {
+    const held = Math.min(Math.max(Number.isNaN(x) ? 0 : x, 0), 1);
+    return Math.round((i % 4 === 3 ? held : toSrgb(held)) * 255);
+  });
+  const png = await sharp(shown, { raw: { width, height, channels: 4 } })
+    .png()
+    .toBuffer();
+  return { mediaType: 'image/png', bytes: Buffer.from(png) };
 };
 
 /** Keeps a picture, or a mesh as a binary glTF. @throws ApiError 413 or 422 */
@@ -157,8 +175,8 @@ export const readHeights = async (db: Knex, sha256: string): Promise<Uint8Array<
  */
 export const readNumbers = async (db: Knex, sha256: string): Promise<Uint8Array<ArrayBuffer>> => {
   const { mediaType, bytes } = await readBlob(db, sha256);
-  if (!SIGNATURES.some(([known]) => known === mediaType))
-    throw new ApiError(422, 'invalid', 'Textures are made of PNG, JPEG or WebP pictures.');
+  if (!isFloats(mediaType) && !SIGNATURES.some(([known]) => known === mediaType))
+    throw new ApiError(422, 'invalid', 'Textures are made of PNG, JPEG, WebP, OpenEXR or Radiance pictures.');
   const { width, height, samples } = await pictureSamples(bytes);
   const made = new Uint8Array(12 + samples.byteLength);
   new Uint32Array(made.buffer, 0, 3).set([width, height, samples.BYTES_PER_ELEMENT * 8]);

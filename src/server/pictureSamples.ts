@@ -1,4 +1,6 @@
+import { readFileSync } from 'node:fs';
 import sharp from 'sharp';
+import { floatTypeOf, readFloats } from './floatPictures.ts';
 
 type Bytes = string | Uint8Array;
 interface Samples<Kept> {
@@ -12,9 +14,13 @@ const isDeep = async (picture: Bytes): Promise<boolean> =>
 
 /**
  * Red, green, blue and alpha of each pixel of a picture, its bytes or its file, in rows from the top: 16 bits where it has
- * as many, else 8; of whatever colour space it is, as sRGB has it.
+ * as many, else 8; of whatever colour space it is, as sRGB has it. Of OpenEXR and Radiance, floats as they are.
  */
-export const pictureSamples = async (picture: Bytes): Promise<Samples<Uint8Array | Uint16Array>> => {
+export const pictureSamples = async (
+  picture: Bytes,
+): Promise<Samples<Uint8Array | Uint16Array | Float32Array>> => {
+  const bytes = typeof picture === 'string' ? readFileSync(picture) : picture;
+  if (floatTypeOf(bytes)) return readFloats(bytes);
   const deep = await isDeep(picture);
   const { data, info } = await sharp(picture)
     .toColourspace(deep ? 'rgb16' : 'srgb')

@@ -1,5 +1,6 @@
 import { zlibSync } from 'fflate';
-import { encodePng, type Holds } from '#core/images/encodePng.ts';
+import type { Holds } from '#core/images/encodePng.ts';
+import { encodePicture, type Bits } from '#core/images/encodePicture.ts';
 import { CHANNELS, type Image } from '#core/images/image.ts';
 import {
   createMaker,
@@ -39,7 +40,7 @@ export type ToTextureMaker =
       readonly ask: number;
       readonly id: string;
       readonly holds: Holds;
-      readonly bits: 8 | 16;
+      readonly bits: Bits;
     };
 
 /** A step as it is shown. */
@@ -66,7 +67,7 @@ export type FromTextureMaker =
   | {
       readonly type: 'baked';
       readonly ask: number;
-      readonly png: Uint8Array<ArrayBuffer>;
+      readonly file: Uint8Array<ArrayBuffer>;
       readonly seam: Seam;
       readonly milliseconds: number;
     }
@@ -158,10 +159,10 @@ const make = async (data: Exclude<ToTextureMaker, { type: 'know' }>): Promise<vo
     answer({ type: 'progress', ask: data.ask, share });
   });
   const image = createMaker(recipes, sources, 0).image(data.id);
-  const png = encodePng(image, data, zlibSync);
+  const file = encodePicture(image, data, zlibSync);
   answer(
-    { type: 'baked', ask: data.ask, png, seam: seamOf(image), milliseconds: performance.now() - began },
-    [png.buffer],
+    { type: 'baked', ask: data.ask, file, seam: seamOf(image), milliseconds: performance.now() - began },
+    [file.buffer],
   );
 };
 

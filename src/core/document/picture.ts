@@ -17,6 +17,6 @@ const pictureOf = (endings: string): Field<string> => ({
 });
 
 /** What a texture parameter reads. */
-export const picture = pictureOf('png|jpe?g|webp');
+export const picture = pictureOf('png|jpe?g|webp|exr|hdr');
 /** What is around a set; also in Radiance’s format, whose light goes beyond white. */
 export const surroundings = pictureOf('png|jpe?g|webp|hdr');

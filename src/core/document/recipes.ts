@@ -86,13 +86,17 @@ export const recipesOf = (all: Iterable<Known>): ReadonlyMap<string, Recipe> => 
     (each as Part).kind === 'texture' ? [each as PartOf<'texture'>] : [],
   );
   return new Map(
-    textures.map(({ id, name, body: { size, repeats, filter, steps } }) => {
+    textures.map(({ id, name, body: { size, repeats, filter, holds, bits = 8, steps } }) => {
       const words = (kind: 'surface' | 'prop') => steps.flatMap((step) => wordsIn(step, kind));
       const reads = new Map([
         ...words('surface').map((word) => [word, surfaceReading(parts, word)] as const),
         ...words('prop').map((word) => [word, propReading(parts, word)] as const),
       ]);
-      return [id, { name, size, filter, repeats: [repeats[0] ?? true, repeats[1] ?? true], steps, reads }];
+      const kept = holds === 'color' && bits === 8 ? {} : { kept: `${holds} ${bits}` };
+      return [
+        id,
+        { ...kept, name, size, filter, repeats: [repeats[0] ?? true, repeats[1] ?? true], steps, reads },
+      ];
     }),
   );
 };

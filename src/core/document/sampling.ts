@@ -2,10 +2,11 @@ import { flag, list, object, oneOf, optional, standing, told, type Field, type R
 
 export const FILTERS = ['linear', 'nearest'] as const;
 
-const sixteen: Field<16> = {
-  schema: { const: 16 },
+const finer: Field<16 | 32> = {
+  schema: { enum: [16, 32] },
   read: (r, value, path) => {
-    if (value !== 16) r.problem(path, `This should be 16, or not be told, and is ${JSON.stringify(value)}.`);
+    if (value === 16 || value === 32) return value;
+    r.problem(path, `This should be 16 or 32, or not be told, and is ${JSON.stringify(value)}.`);
     return 16;
   },
 };
@@ -21,7 +22,7 @@ export const sampling = object({
       'What its smaller copies are means of: light by sRGB’s curve, or directions that stay one long; numbers as they are where it is not told.',
     ),
   ),
-  bits: optional(told(sixteen, 'As finely as it is kept: 16; 8 where it is not told.')),
+  bits: optional(told(finer, 'As finely as it is kept: 16, or 32 of floats; 8 where it is not told.')),
   filter: standing(told(oneOf(FILTERS), 'Between the texels, or the nearest one.'), 'linear'),
 });
 /** How a texture is read. */

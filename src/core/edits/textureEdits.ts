@@ -55,8 +55,9 @@ export const moveStep = (texture: Texture, id: string, way: -1 | 1): Edit => {
 const readsAs = ({ body: { repeats, filter = 'linear', holds, bits } }: Texture): Sampling | null => {
   const sampling: Sampling = {
     ...{ repeats: [repeats[0] ?? true, repeats[1] ?? true], filter },
-    ...(holds === 'numbers' ? {} : { holds }),
-    ...(bits === 16 ? { bits: 16 } : {}),
+    // Floats of colour are light already.
+    ...(holds === 'numbers' || (holds === 'color' && bits === 32) ? {} : { holds }),
+    ...(bits === 16 || bits === 32 ? { bits } : {}),
   };
   return isUsual(sampling) ? null : sampling;
 };

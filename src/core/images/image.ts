@@ -3,6 +3,8 @@ export interface Image {
   readonly width: number;
   readonly height: number;
   readonly data: Float32Array;
+  /** True of what was brought as floats: light as it is, which no curve is taken from. */
+  readonly isLight?: true;
   /** What a step has to say of how it was made. */
   readonly note?: string;
 }

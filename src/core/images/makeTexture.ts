@@ -22,6 +22,8 @@ export interface Recipe {
   /** How those that read it do. */
   readonly filter?: 'linear' | 'nearest' | undefined;
   readonly steps: readonly RecipeStep[];
+  /** What it is written as, where that is not eight bits of colour; who reads it as it is made has no need of it. */
+  readonly kept?: string;
   /** What shaders, materials and props that its steps name are now, by the words that name them. */
   readonly reads?: ReadonlyMap<string, Reading>;
 }
@@ -220,13 +222,16 @@ export const digestOf = (id: string, recipes: ReadonlyMap<string, Recipe>): stri
     ];
   };
   const digest = createDigest();
-  digest.word(JSON.stringify(told(id)));
+  const kept = recipes.get(id)?.kept;
+  // A texture of eight bits of colour is told as it always was.
+  digest.word(JSON.stringify(kept === undefined ? told(id) : [told(id), kept]));
   return digest.text();
 };
 
 /** Reads what the server, or a file, gave as numbers: width, height and bits, then four samples a pixel. */
 export const readNumbers = (bytes: ArrayBuffer): Image => {
   const [width, height, bits] = new Uint32Array(bytes, 0, 3) as unknown as [number, number, number];
+  if (bits === 32) return { width, height, data: new Float32Array(bytes, 12), isLight: true };
   const samples = bits === 16 ? new Uint16Array(bytes, 12) : new Uint8Array(bytes, 12);
   const whole = bits === 16 ? 65535 : 255;
   return { width, height, data: Float32Array.from(samples, (x) => x / whole) };

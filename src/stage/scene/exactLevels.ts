@@ -48,7 +48,7 @@ export const exactTexture = (
   events: { readonly onLoaded: () => void; readonly onFailed: () => void },
 ): DataTexture => {
   const texture = new DataTexture();
-  texture.type = wanted.bits === 16 ? HalfFloatType : UnsignedByteType;
+  texture.type = wanted.bits === 8 ? UnsignedByteType : HalfFloatType;
   texture.unpackAlignment = 1;
   levelsOf(wanted).then((levels) => {
     const [first] = levels;

@@ -1,6 +1,7 @@
 import { mipmapsOf } from '#core/images/mipmaps.ts';
 import { CHANNELS } from '#core/images/image.ts';
 import { readNumbers } from '#core/images/makeTexture.ts';
+import type { Bits } from '#core/images/encodePicture.ts';
 import type { Holds } from '#core/images/encodePng.ts';
 import { toHalf } from '#core/numbers/half.ts';
 
@@ -8,8 +9,8 @@ export interface ToLeveller {
   readonly ask: number;
   readonly address: string;
   readonly holds: Holds;
-  /** As many bits a number as it is kept in: of 16, numbers are told as half floats. */
-  readonly bits: 8 | 16;
+  /** As many bits a number as it is kept in: of more than 8, numbers are told as half floats. */
+  readonly bits: Bits;
 }
 /** One level for the graphics card: four numbers a pixel, in rows from the foot. */
 export interface Level {
@@ -21,7 +22,7 @@ export type FromLeveller = { readonly ask: number } & (
   { readonly levels: readonly Level[] } | { readonly refused: string }
 );
 
-const packed = (data: Float32Array, width: number, height: number, bits: 8 | 16): Level['data'] => {
+const packed = (data: Float32Array, width: number, height: number, bits: Bits): Level['data'] => {
   const row = width * CHANNELS;
   const made = bits === 8 ? new Uint8Array(data.length) : new Uint16Array(data.length);
   for (let y = 0; y < height; y += 1)

@@ -32,7 +32,10 @@ export const createTextures = (onLoaded: () => void, onFailed: () => void) => {
       texture =
         holds === 'numbers' && bits === '8'
           ? loader.load(bytes, events.onLoaded, undefined, events.onFailed)
-          : exactTexture({ address: bytes, holds: holds as Holds, bits: bits === '16' ? 16 : 8 }, events);
+          : exactTexture(
+              { address: bytes, holds: holds as Holds, bits: bits === '32' ? 32 : bits === '16' ? 16 : 8 },
+              events,
+            );
       texture.wrapS = across === 'clamp' ? ClampToEdgeWrapping : RepeatWrapping;
       texture.wrapT = down === 'clamp' ? ClampToEdgeWrapping : RepeatWrapping;
       texture.magFilter = filter === 'nearest' ? NearestFilter : LinearFilter;

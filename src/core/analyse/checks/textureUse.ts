@@ -50,13 +50,24 @@ interface Misfit {
   readonly value: unknown;
 }
 const misfitsOf = (
-  { name: called, body: { holds, repeats, filter } }: Texture,
+  { name: called, body: { holds: told, bits, repeats, filter } }: Texture,
   name: string,
   uses: ReturnType<typeof usesIn>,
 ): readonly Misfit[] => {
   const bends = uses.asColour.has(name);
+  // Floats are light, or numbers, whatever they are of.
+  const isLight = bits === 32 && told === 'color';
+  const holds = isLight ? 'numbers' : told;
   return [
-    ...(holds !== 'color' && bends
+    ...(isLight && bends
+      ? [
+          {
+            why: `keeps light as it is, in 32 bits, and ${name} is read as colours, which sRGB’s curve is taken from`,
+            ...{ label: `Keep ${called} in 16 bits`, field: 'bits', value: 16 },
+          },
+        ]
+      : []),
+    ...(holds !== 'color' && bends && !isLight
       ? [
           {
             why: `holds ${holds}, and ${name} is read as colours, which sRGB’s curve is taken from`,

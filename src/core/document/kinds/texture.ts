@@ -1,5 +1,6 @@
 import { WORD_KINDS, type Argument } from '../../images/declareStep.ts';
 import { HOLDS } from '../../images/encodePng.ts';
+import { BITS } from '../../images/encodePicture.ts';
 import { IMAGE_STEPS } from '../../images/imageSteps.ts';
 import { MOST_PIXELS } from '../../images/makeTexture.ts';
 import { keysProblem } from '../../numbers/curve.ts';
@@ -74,7 +75,10 @@ export const texture = documentKind({
       ),
     ),
     bits: optional(
-      told(number, 'How finely each number is kept when it is baked: 8 or 16; 8 where it is not told.'),
+      told(
+        number,
+        'How finely each number is kept when it is baked: 8 or 16 bits from 0 to 1, or 32, floats as they are; 8 where it is not told.',
+      ),
     ),
     steps: list(imageStep, MOST_IMAGE_STEPS),
     bakedOf: optional(told(text(16), 'What tells how it was made when it was baked last.')),
@@ -83,7 +87,7 @@ export const texture = documentKind({
     ),
   },
   check: (r, { size, repeats, bits = 8, steps }) => {
-    if (bits !== 8 && bits !== 16) r.problem('bits', `This should be 8 or 16, and is ${bits}.`);
+    if (!BITS.some((each) => each === bits)) r.problem('bits', `This should be 8, 16 or 32, and is ${bits}.`);
     size.forEach((x, i) => {
       if (!(Number.isInteger(x) && x >= 1 && x <= 8192))
         r.problem(`size[${i}]`, `A texture is 1 to 8192 whole pixels each way; this says ${x}.`);

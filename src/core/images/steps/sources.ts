@@ -167,7 +167,10 @@ export const picture = declareStep({
   summary: 'A picture that was brought.',
   isSource: true,
   arguments: {
-    picture: { kind: 'picture', about: 'PNG, JPEG or WebP.' },
+    picture: {
+      kind: 'picture',
+      about: 'PNG, JPEG or WebP; OpenEXR or Radiance, whose floats are taken as they are.',
+    },
     holds: {
       ...{ kind: 'choice', start: 'color', options: ['color', 'numbers'] },
       about: 'Colour, which sRGB’s curve is taken from, or numbers as they are.',
@@ -177,7 +180,7 @@ export const picture = declareStep({
     const sha = given.word('picture');
     if (!sha) throw new Error('No picture is chosen yet.');
     const brought = bring(sha);
-    const linear = given.word('holds') === 'color' ? mapped(brought, toLinear) : brought;
+    const linear = given.word('holds') === 'color' && !brought.isLight ? mapped(brought, toLinear) : brought;
     const size = sizeOf([brought.width, brought.height], scale);
     return scale === 1 ? linear : resampled(linear, size, [false, false]);
   },

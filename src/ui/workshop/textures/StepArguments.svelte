@@ -146,7 +146,7 @@
         <input
           type="file"
           class="sr-only"
-          accept="image/png,image/jpeg,image/webp"
+          accept=".png,.jpg,.jpeg,.webp,.exr,.hdr"
           aria-label="{step.step} {name}"
           onchange={(event) => {
             const file = event.currentTarget.files?.[0];

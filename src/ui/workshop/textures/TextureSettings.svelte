@@ -163,6 +163,7 @@
     >
       <option value="8">8 bit</option>
       <option value="16">16 bit</option>
+      <option value="32">32 bit, floats</option>
     </select>
     <span class="text-second">is read</span>
     <select
@@ -216,6 +217,9 @@
       >
       <button class="btn" disabled={making.baking !== null} onclick={() => void making.download(texture, 16)}
         >PNG, 16 bit</button
+      >
+      <button class="btn" disabled={making.baking !== null} onclick={() => void making.download(texture, 32)}
+        >EXR, 32 bit</button
       >
     {/if}
   </div>

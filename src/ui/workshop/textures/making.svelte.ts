@@ -1,3 +1,4 @@
+import { BITS, endingOf, type Bits } from '#core/images/encodePicture.ts';
 import { toast } from 'svelte-sonner';
 import { untrack } from 'svelte';
 import { recipesOf, shownBy } from '#core/document/recipes.ts';
@@ -21,6 +22,8 @@ export interface Preview {
   readonly seam: Seam | null;
   readonly longest: number;
 }
+
+const bitsOf = ({ body: { bits } }: Texture): Bits => BITS.find((each) => each === bits) ?? 8;
 
 /** Makes textures in a worker: small ones of all steps while they are worked on, whole ones when they are baked. */
 export const createMaking = (session: Session) => {
@@ -122,7 +125,7 @@ export const createMaking = (session: Session) => {
     });
   });
 
-  const make = (texture: Texture, bits: 8 | 16): Promise<Extract<FromTextureMaker, { type: 'baked' }>> =>
+  const make = (texture: Texture, bits: Bits): Promise<Extract<FromTextureMaker, { type: 'baked' }>> =>
     new Promise((resolve, reject) => {
       if (!worker) start();
       know();
@@ -156,8 +159,8 @@ export const createMaking = (session: Session) => {
       baking = texture.id;
       const of = digests.get(texture.id)!;
       try {
-        const { png, milliseconds } = await make(texture, texture.body.bits === 16 ? 16 : 8);
-        const sha = await keepBlob(png, texture.name);
+        const { file, milliseconds } = await make(texture, bitsOf(texture));
+        const sha = await keepBlob(file, texture.name);
         const now = session.textures.find(({ id }) => id === texture.id);
         if (baking !== texture.id || !now) return;
         const changes = bakedChanges(now, session.materials, sha, of);
@@ -169,12 +172,16 @@ export const createMaking = (session: Session) => {
       if (baking === texture.id) baking = null;
     },
     /** Hands a texture over as a file. */
-    download: async (texture: Texture, bits: 8 | 16): Promise<void> => {
+    download: async (texture: Texture, bits: Bits): Promise<void> => {
       if (waiting) return;
       baking = texture.id;
       try {
-        const { png } = await make(texture, bits);
-        downloadBlob(`${texture.name}.png`, new Blob([png], { type: 'image/png' }));
+        const { file } = await make(texture, bits);
+        const ending = endingOf(bits);
+        downloadBlob(
+          `${texture.name}.${ending}`,
+          new Blob([file], { type: ending === 'exr' ? 'image/x-exr' : 'image/png' }),
+        );
       } catch (error) {
         toast.error((error as Error).message);
       }

@@ -1,13 +1,19 @@
-import { readBlob } from '#server/blobs.ts';
+import { readBlob, shownBlob } from '#server/blobs.ts';
 import { database } from '#server/database.ts';
 import { errorResponse, toApiError } from '#server/errors.ts';
 import type { RequestHandler } from './$types';
 
-export const GET: RequestHandler = async ({ params }) => {
+export const GET: RequestHandler = async ({ params, request }) => {
   try {
-    const { mediaType, bytes } = await readBlob(database(), params.sha);
+    const found = await readBlob(database(), params.sha);
+    // Who asks for what can be shown, as a picture of a page does, is given that.
+    const isShown = request.headers.get('accept')?.includes('image/webp') ?? false;
+    const { mediaType, bytes } = isShown ? await shownBlob(found) : found;
     return new Response(bytes, {
-      headers: { 'content-type': mediaType, 'cache-control': 'public, max-age=31536000, immutable' },
+      headers: {
+        ...{ 'content-type': mediaType, vary: 'accept' },
+        'cache-control': 'public, max-age=31536000, immutable',
+      },
     });
   } catch (error) {
     return errorResponse(toApiError(error));

@@ -1,0 +1,71 @@
+import { EXRLoader } from 'three/addons/loaders/EXRLoader.js';
+import { HDRLoader } from 'three/addons/loaders/HDRLoader.js';
+
+/** What both are asked to read floats as: `FloatType`, of which the server needs no more. */
+const FLOAT = 1015;
+
+/** Pictures of floats, of linear light or numbers: what they are called, and how they are known. */
+export const HDR = 'image/vnd.radiance';
+export const EXR = 'image/x-exr';
+export const floatTypeOf = (bytes: Uint8Array): typeof HDR | typeof EXR | null =>
+  /^#\?(RADIANCE|RGBE)\n/.test(String.fromCharCode(...bytes.subarray(0, 11)))
+    ? HDR
+    : [0x76, 0x2f, 0x31, 0x01].every((x, i) => bytes[i] === x)
+      ? EXR
+      : null;
+
+type Size = readonly [width: number, height: number];
+
+/** How large a Radiance picture says it is; null where it does not, or lies. */
+const sizeOfHdr = (head: Buffer): Size | null => {
+  const [, height, width] = /\n-Y (\d+) \+X (\d+)\n/.exec(head.toString('latin1')) ?? [];
+  return width && height ? [Number(width), Number(height)] : null;
+};
+/** How large an OpenEXR picture of one part says it is. */
+const sizeOfExr = (head: Buffer): Size | null => {
+  const name = Buffer.from('dataWindow\0box2i\0', 'latin1');
+  const at = head.indexOf(name);
+  if (at < 0 || head.length < at + name.length + 20) return null;
+  const [left, top, right, bottom] = [0, 1, 2, 3].map((i) => head.readInt32LE(at + name.length + 4 + i * 4));
+  const [width, height] = [right! - left! + 1, bottom! - top! + 1];
+  return width > 0 && height > 0 ? [width, height] : null;
+};
+/** Attributes of a header come before anything else; none of a picture's own is longer. */
+const HEAD = 64 * 1024;
+
+/** How large a picture of floats says it is, without reading all of it. */
+export const floatSizeOf = (bytes: Uint8Array): Size | null => {
+  const head = Buffer.from(bytes.buffer, bytes.byteOffset, Math.min(bytes.length, HEAD));
+  return floatTypeOf(bytes) === EXR ? sizeOfExr(head) : sizeOfHdr(head);
+};
+
+export interface Floats {
+  readonly width: number;
+  readonly height: number;
+  /** Red, green, blue and alpha of each pixel, in rows from the top. */
+  readonly samples: Float32Array;
+}
+
+/** Reads a picture of floats to its end. @throws Error where it is damaged, or of a kind that is not read */
+export const readFloats = (bytes: Uint8Array): Floats => {
+  const copy = Uint8Array.from(bytes).buffer;
+  const isExr = floatTypeOf(bytes) === EXR;
+  const loader = isExr ? new EXRLoader() : new HDRLoader();
+  const { data, width, height } = loader.setDataType(FLOAT).parse(copy) as {
+    readonly data: Float32Array;
+    readonly width: number;
+    readonly height: number;
+  };
+  const channels = data.length / (width * height);
+  if (channels !== 4 && channels !== 1) throw new Error('it is cut short, or has channels that are not read');
+  const samples = new Float32Array(width * height * 4);
+  for (let y = 0; y < height; y += 1)
+    for (let x = 0; x < width; x += 1) {
+      // What is read of OpenEXR begins with its last row.
+      const from = ((isExr ? height - 1 - y : y) * width + x) * channels;
+      const to = (y * width + x) * 4;
+      for (let c = 0; c < 3; c += 1) samples[to + c] = data[from + (channels === 4 ? c : 0)]!;
+      samples[to + 3] = channels === 4 ? data[from + 3]! : 1;
+    }
+  return { width, height, samples };
+};
