@@ -12,6 +12,7 @@ import type { PartOf } from '#core/document/project.ts';
 import type { ParameterValue } from '#core/document/shader.ts';
 import type { Picture } from '#core/evaluate/points/points.ts';
 import type { Mesh } from '#core/meshes/mesh.ts';
+import type { Volume } from '#core/meshes/volume.ts';
 import { thingsIn, usesIn } from '#script/usesIn.ts';
 
 /** A shader on a prop; meshes and pictures by the numbers they were brought under. */
@@ -21,6 +22,8 @@ export interface WornHere {
   /** Only of a mesh that its recipe does not make. */
   readonly mesh: number | null;
   readonly pictures: readonly (readonly [name: string, picture: number])[];
+  /** What stands near, where it asks for that: volumes by their numbers, and the way into their spaces. */
+  readonly near?: readonly (readonly [volume: number, toMesh: readonly number[]])[] | undefined;
 }
 export interface CheckAsk {
   readonly version: number;
@@ -43,8 +46,9 @@ export interface CheckAsk {
   readonly budgets: readonly Budget[];
   readonly budget: string;
 }
+type Thing = Mesh | Picture | Volume;
 export type ToChecker =
-  | { readonly type: 'bring'; readonly id: number; readonly thing: Mesh | Picture }
+  | { readonly type: 'bring'; readonly id: number; readonly thing: Thing }
   | { readonly type: 'look'; readonly ask: CheckAsk };
 export type FromChecker = { readonly version: number } & (
   | { readonly type: 'costs'; readonly costs: readonly (readonly [shader: string, cost: ShaderCost])[] }
@@ -56,24 +60,29 @@ export type FromChecker = { readonly version: number } & (
   | { readonly type: 'broken'; readonly why: string }
 );
 
-const brought = new Map<number, Mesh | Picture>();
+const brought = new Map<number, Thing>();
 /** What was looked into, as long as nothing of it is another. */
 const known = new Map<string, { readonly key: string; readonly subject: Subject | null }>();
 const answer = (message: FromChecker): void => self.postMessage(message);
 
 const wornFor = (ask: CheckAsk, part: PartOf<'shader'>, list: readonly WornHere[]): Worn[] =>
-  list.flatMap(({ material: id, prop: propId, mesh, pictures }): Worn[] => {
+  list.flatMap(({ material: id, prop: propId, mesh, pictures, near: told }): Worn[] => {
     const material = ask.materials.find((each) => each.id === id);
     const prop = ask.set?.body.props.find((each) => each.id === propId);
     const standing = ask.set && standingIn(ask.set.body, propId);
     if (!material || !prop || !standing) return [];
     const given = givenBy(part.body.parameters, material.body.values, ask.shared);
+    const near = told?.map(([volume, toMesh]) => ({ volume: brought.get(volume) as Volume, toMesh }));
     const read = pictures.map(([name, number]) => [name, brought.get(number) as Picture] as const);
     return [
       {
         material: { id, name: material.name },
         prop: { id: propId, name: prop.name },
-        standing: mesh === null ? standing : { ...standing, mesh: brought.get(mesh) as Mesh },
+        standing: {
+          ...standing,
+          ...(mesh === null ? {} : { mesh: brought.get(mesh) as Mesh }),
+          ...(near && { near }),
+        },
         given: { ...given, pictures: new Map([...given.pictures!, ...read]) },
       },
     ];

@@ -171,6 +171,9 @@ test('textures that are made are held against how a shader reads them', () => {
     texture,
   ]);
   both('texture-use', [decoded, { made: {} }], [decoded, { made: { holds: 'color' } }]);
+  // Floats of colour are light: no curve is taken from them, and none has to be.
+  const floats: Given = { made: { holds: 'color', bits: 32 } };
+  both('texture-use', [decoded, floats], [read('uv'), floats]);
   const moves = shader(
     { a: value('texture(tile, uv).xy'), b: [['sample', { picture: 'tile', p: 'a' }]] },
     { emission: 'srgbToLinear(b.rgb)' },

@@ -23,6 +23,7 @@ import {
 } from '../edits/checkEdits.ts';
 import { keepGuarantees } from './guarantees.ts';
 import { lookInto, wornPlainly } from './lookInto.ts';
+import type { Worn } from './worn.ts';
 import { shaderCost, shareOf } from './shaderCost.ts';
 
 const burn = parameter('burn', 'float', [0.5], { min: 0, max: 2 });
@@ -61,6 +62,29 @@ test('what shows at a value, by opacity, by a strand, and at a time', () => {
   assert.equal(shows({ shows: 'nothing', parameter: 'p-burn', at: 0, strand: 's-over' }).holds, true);
   assert.equal(shows({ shows: 'all', at: 1, strand: 's-later' }).holds, true);
   assert.equal(shows({ shows: 'nothing', at: 3, strand: 's-later' }).holds, true);
+});
+
+test('where what stands near is known, what reads the distance to it is measured', () => {
+  // A wall before the square of uv, half a metre off, in the whole of its box.
+  const wall = {
+    ...({ size: [2, 2, 2], low: [-2, -2, -2], high: [3, 3, 2], signed: false } as const),
+    values: new Float32Array(8).fill(0.5),
+  };
+  const toMesh = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1];
+  const plain = wornPlainly(body.parameters);
+  const worn = { ...plain, standing: { ...plain.standing, near: [{ volume: wall, toMesh }] } };
+  const measured = (guarantee: Omit<Guarantee, 'id'>, on: readonly Worn[]) =>
+    keepGuarantees(lookInto(shaderWith({ id: 'g', ...guarantee }), NO_MOTIFS, on)!, FIRST_BUDGETS)[0]!;
+  const low = { kind: 'within', strand: 's-nigh', low: 0, high: 0.75 } as const;
+  const found = measured(low, [worn]);
+  // The distance by burn, which goes to 2.
+  assert.deepEqual([found.holds, found.figure], [false, '0 … 1']);
+  assert.equal(measured({ ...low, high: 1 }, [worn]).holds, true);
+  assert.equal(measured(low, [worn, plain]).holds, null, 'of one of them it is not known');
+  const shown = measured({ kind: 'shows', shows: 'all', parameter: 'p-burn', at: 2, strand: 's-nigh' }, [
+    worn,
+  ]);
+  assert.deepEqual([shown.holds, shown.figure], [true, '100.00 %']);
 });
 
 test('what cannot be measured holds only where it holds whatever is read', () => {

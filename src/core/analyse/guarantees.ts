@@ -8,7 +8,7 @@ import { isNothing, isWhole, prepareShown } from '../taps/sweep.ts';
 import { boundsOf } from './boundsOf.ts';
 import type { Subject } from './scene.ts';
 import { shareOf } from './shaderCost.ts';
-import type { Worn } from './worn.ts';
+import { lackWhere, type Worn } from './worn.ts';
 
 /** How a guarantee came out: what was measured, as a figure; null of what cannot be measured here, and why. */
 export interface Kept {
@@ -38,7 +38,7 @@ const shows = (subject: Subject, { shows: what, parameter: asked, at, strand }: 
   if (type === null) return unknown(`No step reads a parameter ${parameter}.`);
   if (componentsOf(type) !== 1) return unknown(`${parameter} is no single number.`);
   const shown = strand === undefined ? program.outputs['opacity'] : valueOf(subject, strand);
-  if (shown && lackOf(shown)) {
+  if (shown && lackWhere(worn, shown)) {
     // What the picture alone knows may be anything, and it may hold for all of it.
     const bounds = boundsOf(
       subject,
@@ -84,7 +84,7 @@ const within = (subject: Subject, { strand, low, high }: Guarantee): Outcome => 
         ...{ holds: true, figure: `${number(bounds.low)} … ${number(bounds.high)}` },
         told: 'Whatever it reads.',
       };
-    return unknown(lackOf(value) ?? 'It cannot be computed outside the picture.');
+    return unknown(lackWhere(subject.worn, value) ?? 'It cannot be computed outside the picture.');
   }
   const room = 1e-5 * Math.max(1, Math.abs(low!), Math.abs(high!));
   const isLow = extent.least < low! - room;

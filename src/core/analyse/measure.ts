@@ -4,8 +4,7 @@ import { inputsAt, standCorners, type Given } from '../evaluate/points/onMesh.ts
 import { spotsOver } from '../evaluate/points/spots.ts';
 import { componentsOf } from '../program/types.ts';
 import { reachable, type Program, type Value } from '../program/value.ts';
-import { lackOf } from '../taps/lackOf.ts';
-import type { Worn } from './worn.ts';
+import { lackWhere, type Worn } from './worn.ts';
 
 /** What a value came to over its props, with its parameters as they stand and at each end of their ranges. */
 export interface Extent {
@@ -98,7 +97,7 @@ export const measure = (
   const known = new Map<Value, Extent | null>();
 
   const look = (values: readonly Value[]): void => {
-    const able = values.filter((value) => lackOf(value) === null);
+    const able = values.filter((value) => lackWhere(worn, value) === null);
     for (const value of values) known.set(value, null);
     if (!able.length) return;
     const extents = able.map(empty);

@@ -1,3 +1,5 @@
+import { lackOf } from '../taps/lackOf.ts';
+import type { Value } from '../program/value.ts';
 import type { Given, Standing } from '../evaluate/points/onMesh.ts';
 
 /** A shader on a prop: a material's numbers, and what it stands on. */
@@ -8,3 +10,10 @@ export interface Worn {
   readonly standing: Standing;
   readonly given: Given;
 }
+
+/** What the columns lack of what a value reads, as a sentence; distances to what is near are known where every prop is told of it. */
+export const lackWhere = (worn: readonly Worn[], value: Value): string | null =>
+  lackOf(
+    value,
+    worn.every(({ standing }) => standing.near !== undefined),
+  );

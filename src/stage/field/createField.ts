@@ -202,9 +202,9 @@ export const createField = (
       for (const each of asking) draw(each, near);
       distances.keepOnly((id) => props.some((each) => each.id === id));
     },
-    /** What counts for a prop that asks, as far as it is known yet; undefined of one that does not ask. */
+    /** What counts for a prop that asks; undefined of one that does not, and while something of it is on its way. */
     near: (props: readonly PlacedProp[], prop: PlacedProp): readonly Nearby[] | undefined =>
-      asks(prop)
+      asks(prop) && !bakery.isBaking()
         ? props.filter(isNear).flatMap((each) => {
             const known = each === prop ? undefined : volumes.get(keyOf(each));
             return known

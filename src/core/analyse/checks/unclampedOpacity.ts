@@ -1,7 +1,7 @@
 import type { Check, Found } from '../scene.ts';
 import { boundsOf } from '../boundsOf.ts';
 import { isWithin } from '../../program/knownRange.ts';
-import { lackOf } from '../../taps/lackOf.ts';
+import { lackWhere } from '../worn.ts';
 
 /** Single precision, and half of a step of an eight-bit picture: what is beyond is seen. */
 const BEYOND = 1 / 512;
@@ -22,7 +22,7 @@ export const unclampedOpacity: Check = {
       const { low, high } = boundsOf(subject, [opacity]).get(opacity)!;
       if (low >= 0 && high <= 1) return [];
       const extent = measured(opacity);
-      const why = extent ? null : lackOf(opacity);
+      const why = extent ? null : lackWhere(subject.worn, opacity);
       const beyond = extent
         ? [
             ...(extent.least < -BEYOND ? [`${figure(extent.least)} ${extent.leastWith}`] : []),

@@ -2,6 +2,7 @@ import { untrack } from 'svelte';
 import type { Finding } from '#core/analyse/scene.ts';
 import type { Kept } from '#core/analyse/guarantees.ts';
 import type { ShaderCost } from '#core/analyse/shaderCost.ts';
+import { requirementsOf } from '#core/analyse/requirements.ts';
 import { shareOf } from '#core/analyse/shaderCost.ts';
 import type { PartOf, Prop } from '#core/document/project.ts';
 import type { Given } from '#core/evaluate/points/onMesh.ts';
@@ -101,9 +102,14 @@ export const createChecking = (session: Session, pins: PinWatch, rehearsal: Rehe
     if (!set) return [];
     const materials = session.materials.filter((each) => each.body.shader === shader.id);
     const textures = shader.body.parameters.filter(({ kind }) => kind === 'texture');
+    const program = session.shaders.get(shader.id)?.good?.program;
+    const asksNear = program !== undefined && requirementsOf(program).includes('surfaceDistance');
     return propsOf(set, new Set(materials.map(({ id }) => id))).map((prop): WornHere => {
       const needsMesh = broughtFor(prop.mesh) !== null;
-      const there = needsMesh || textures.length ? pins.standingOf(prop.id) : null;
+      const there = needsMesh || textures.length || asksNear ? pins.standingOf(prop.id) : null;
+      const near = asksNear ? there?.standing.near : undefined;
+      // Distances that are not baked yet are asked for again; without them what reads them is not judged.
+      if (asksNear && !near) isWaiting = true;
       const pictures = textures.flatMap(({ name }) => {
         const picture = there?.given.pictures?.get(name);
         const named = materials.find(({ id }) => id === prop.material)?.body.pictures?.[name];
@@ -114,6 +120,7 @@ export const createChecking = (session: Session, pins: PinWatch, rehearsal: Rehe
       return {
         ...{ material: prop.material, prop: prop.id, pictures },
         mesh: needsMesh && there ? bring(there.standing.mesh) : null,
+        ...(near && { near: near.map(({ volume, toMesh }) => [bring(volume), Array.from(toMesh)] as const) }),
       };
     });
   };
