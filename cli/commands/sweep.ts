@@ -1,5 +1,6 @@
 import { standingAlone, uvSquare } from '#core/analyse/standing.ts';
 import { MESH_KINDS, type MadeRecipe } from '#core/meshes/makeMesh.ts';
+import { faceNamed } from '#core/letters/faces.ts';
 import { meshStarter } from '#core/meshes/meshStarter.ts';
 import type { Standing } from '#core/evaluate/points/onMesh.ts';
 import { readArithmetic } from '#core/language/arithmetic.ts';
@@ -21,7 +22,10 @@ const standingOn = (over: string): Standing => {
   if (over === SQUARE) return uvSquare();
   if (!kinds.includes(over))
     throw new Refusal(`--over is ${SQUARE} or a kind of mesh: ${kinds.join(', ')}; not “${over}”.`, 2);
-  return standingAlone(meshStarter(over as MadeRecipe['kind']), [0, 0], 4);
+  const mesh = meshStarter(over as MadeRecipe['kind']);
+  // Letters are brought where they are asked for.
+  if (mesh.kind === 'board') faceNamed(mesh.face);
+  return standingAlone(mesh, [0, 0], 4);
 };
 
 const numberOf = (text: string | undefined, name: string, otherwise: number): number => {
