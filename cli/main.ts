@@ -32,8 +32,8 @@ export const SUMMARIES: Readonly<Record<string, readonly [usage: string, summary
     'Computes a strand, or an output of the surface, at points.',
   ],
   bake: [
-    'bake PATH --strand NAME --out DIR|x.png [--size 512|512x256] [--bits 8|16] [--material NAME] [--parameter NAME=VALUE] [--picture NAME=FILE.png] [--force] [--watch]',
-    'Computes strands over a square of uv, or the textures of a project, and writes them as PNG.',
+    'bake PATH --strand NAME --out DIR|x.png|x.exr [--size 512|512x256] [--bits 8|16|32] [--material NAME] [--parameter NAME=VALUE] [--picture NAME=FILE.png] [--force] [--watch]',
+    'Computes strands over a square of uv, or the textures of a project, and writes them as PNG or OpenEXR.',
   ],
   sweep: [
     'sweep FILE --of PARAMETER [--from NUMBER] [--to NUMBER] [--samples 64] [--strand NAME] [--over square|MESH] [--csv] [--material NAME] [--parameter NAME=VALUE] [--picture NAME=FILE.png]',

@@ -164,7 +164,7 @@ await shoot('compare');
 await page.getByRole('button', { name: 'End the comparison' }).click();
 await page.getByRole('button', { name: 'Undo' }).click();
 await page.keyboard.press('Control+k');
-await page.keyboard.type('Sweep burn');
+await page.getByRole('combobox', { name: 'Search commands' }).fill('Sweep burn');
 await page.keyboard.press('Enter');
 await page.getByTestId('swept').waitFor();
 await shoot('sweep');

@@ -16,7 +16,9 @@ const pictureOf = (endings: string): Field<string> => ({
   },
 });
 
-/** What a texture parameter reads. */
-export const picture = pictureOf('png|jpe?g|webp|exr|hdr');
+/** What heights, references and choices are. */
+export const picture = pictureOf('png|jpe?g|webp');
+/** What a texture parameter reads; floats of OpenEXR and Radiance too. */
+export const sampledPicture = pictureOf('png|jpe?g|webp|exr|hdr');
 /** What is around a set; also in Radiance’s format, whose light goes beyond white. */
 export const surroundings = pictureOf('png|jpe?g|webp|hdr');

@@ -1,6 +1,6 @@
 import { documentKind, type DocumentOf } from '../documentKind.ts';
 import { id, list, mapOf, object, optional, standing, text, told, type Read } from '../fields.ts';
-import { picture } from '../picture.ts';
+import { sampledPicture } from '../picture.ts';
 import { sampling } from '../sampling.ts';
 import { values } from '../values.ts';
 
@@ -15,7 +15,7 @@ export const material = documentKind({
     shader: told(id, 'The shader’s part id.'),
     values: standing(values, {}),
     /** The picture each texture parameter reads. */
-    pictures: optional(mapOf(picture)),
+    pictures: optional(mapOf(sampledPicture)),
     /** Of textures that are made here: the texture part’s id. What it was baked to stands in `pictures`. */
     made: optional(mapOf(id)),
     sampling: optional(

@@ -20,7 +20,7 @@ import {
   told,
   type Read,
 } from '../fields.ts';
-import { picture } from '../picture.ts';
+import { sampledPicture } from '../picture.ts';
 import { FILTERS } from '../sampling.ts';
 
 export const MOST_IMAGE_STEPS = 64;
@@ -83,7 +83,7 @@ export const texture = documentKind({
     steps: list(imageStep, MOST_IMAGE_STEPS),
     bakedOf: optional(told(text(16), 'What tells how it was made when it was baked last.')),
     baked: optional(
-      told(picture, 'What it came to when it was baked last; the materials that read it read this.'),
+      told(sampledPicture, 'What it came to when it was baked last; the materials that read it read this.'),
     ),
   },
   check: (r, { size, repeats, bits = 8, steps }) => {
