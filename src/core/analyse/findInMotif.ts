@@ -13,11 +13,8 @@ const NOT_OF_MOTIFS: ReadonlySet<string> = new Set([
 
 /** Prepares a motif to be checked by itself: its inputs from their least to their greatest, on the square of uv. */
 export const lookIntoMotif = (motif: NamedMotif, library: Library): Subject | null => {
-  const body = {
-    ...{ ...motifAsShader(motif.body), silenced: motif.body.silenced ?? [] },
-    // What reads a name, besides strands.
-    outputs: motif.body.outputs,
-  };
+  // What reads a name, besides strands, is its outputs.
+  const body = { ...motifAsShader(motif.body), outputs: motif.body.outputs };
   const part = newPart('shader', motif.id, motif.name, body) as PartOf<'shader'>;
   const lowered = lowerMotif(motif, library);
   // Each of its outputs is seen somewhere, and not the first alone.

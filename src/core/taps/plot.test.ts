@@ -27,19 +27,20 @@ const { shader } = compileShader({
     strand('behind', 'surfaceDistance'),
   ],
 });
+/** Two metres square, seen from four in front. */
+const CARD: Standing = {
+  mesh: makeMesh({ kind: 'card', size: [2, 2], divisions: [4, 4] }),
+  placement: [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1],
+  lens: {
+    ...{ position: [0, 0, 4], right: [1, 0, 0], up: [0, 1, 0], back: [0, 0, 1] },
+    ...{ fieldOfView: 90, width: 100, height: 100 },
+  },
+  ...{ time: 0.25, timeStep: 1 / 60 },
+};
 const at = (against: Against, from: number, to: number, samples = 5, near?: Standing['near']) =>
   plot({
     ...{ program: shader!.program, taps: [1, 2, 3, 4, 5], against, from, to, samples, at: [-1, 0, 0] },
-    standing: {
-      mesh: makeMesh({ kind: 'card', size: [2, 2], divisions: [4, 4] }),
-      placement: [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1],
-      lens: {
-        ...{ position: [0, 0, 4], right: [1, 0, 0], up: [0, 1, 0], back: [0, 0, 1] },
-        ...{ fieldOfView: 90, width: 100, height: 100 },
-      },
-      ...{ time: 0.25, timeStep: 1 / 60 },
-      ...(near && { near }),
-    },
+    standing: { ...CARD, ...(near && { near }) },
     given: { parameters: new Map([['amount', [0.5]]]), knobs: shader!.knobs },
   });
 const near = (found: ReturnType<typeof at>, line: number, wanted: readonly (readonly number[])[]) => {
@@ -114,15 +115,7 @@ test('readings of the place are drawn too, where a moved mesh stands at each sam
         { kind: 'uv' },
         { kind: 'distance', to: [-1, 0, 2] },
       ],
-      standing: {
-        mesh: makeMesh({ kind: 'card', size: [2, 2], divisions: [4, 4] }),
-        placement: [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1],
-        lens: {
-          ...{ position: [0, 0, 4], right: [1, 0, 0], up: [0, 1, 0], back: [0, 0, 1] },
-          ...{ fieldOfView: 90, width: 100, height: 100 },
-        },
-        ...{ time: 0.25, timeStep: 1 / 60 },
-      },
+      standing: CARD,
       given: { parameters: new Map([['lift', [0.5]]]), knobs: moved.knobs },
     });
   // It rises by lift · time: by half of the time, and by a quarter of the lift.

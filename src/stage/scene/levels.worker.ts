@@ -22,13 +22,16 @@ export type FromLeveller = { readonly ask: number } & (
   { readonly levels: readonly Level[] } | { readonly refused: string }
 );
 
+/** Half floats go no further; what lies beyond would be without end, and spread where it is filtered. */
+const MOST_HALF = 65504;
 const packed = (data: Float32Array, width: number, height: number, bits: Bits): Level['data'] => {
   const row = width * CHANNELS;
   const made = bits === 8 ? new Uint8Array(data.length) : new Uint16Array(data.length);
   for (let y = 0; y < height; y += 1)
     for (let i = 0; i < row; i += 1) {
       const x = data[(height - 1 - y) * row + i]!;
-      made[y * row + i] = bits === 8 ? Math.round(x * 255) : toHalf(x);
+      made[y * row + i] =
+        bits === 8 ? Math.round(x * 255) : toHalf(Math.min(Math.max(x, -MOST_HALF), MOST_HALF));
     }
   return made;
 };
