@@ -128,6 +128,61 @@ test('how a material reads a picture is followed, and a texture that is not what
   assert.doesNotMatch(veil('check', shader).out, /row (holds|does)/);
 });
 
+test('what reads distances to surfaces is measured where its sets have it, and an open mesh among them is told of', () => {
+  const home = mkdtempSync(join(folder, 'near-'));
+  const put = (name: string, content: object) => {
+    writeFileSync(join(home, name), JSON.stringify(content));
+    return join(home, name);
+  };
+  const shader = (low: number, high: number) =>
+    put('nigh.shader.json', {
+      ...(JSON.parse(veil('new', 'shader').out) as object),
+      strands: [
+        {
+          ...{ id: 'a', name: 'nigh', note: '' },
+          steps: [{ id: 's', operator: 'value', arguments: { x: 'surfaceDistance' } }],
+        },
+      ],
+      surface: {
+        ...{ outputs: { emission: 'vec3(nigh)' }, lit: false },
+        ...{ alphaMode: 'opaque', sides: 'front', depthWrite: true },
+      },
+      guarantees: [{ id: 'g', kind: 'within', strand: 'a', low, high }],
+    });
+  put('nigh.material.json', { format: 'wicked-veil/material', version: 1, shader: 'nigh', values: {} });
+  // The asking plane at z = 0, a block from z = 0.5 on before all of it, and a plane far behind.
+  const prop = (id: string, mesh: object, position: readonly number[]) => ({
+    ...{ id, name: id, material: id === 'asks' ? 'nigh' : 'plain', mesh, position, rotation: [0, 0, 0] },
+  });
+  const plane = { kind: 'plane', size: [1, 1], divisions: [1, 1] };
+  const block = { kind: 'box', size: [4, 4, 1], divisions: [1, 1, 1], pivot: [0.5, 0.5, 0.5] };
+  const set = (more: object) =>
+    put('cellar.stage.json', {
+      ...(JSON.parse(veil('new', 'stage').out) as object),
+      props: [
+        prop('asks', plane, [0, 0, 0]),
+        prop('block', block, [0, 0, 1]),
+        { ...prop('behind', plane, [0, 0, -5]), ...more },
+      ],
+    });
+  set({});
+  assert.match(
+    veil('check', shader(0.1, 0.4)).err,
+    /“nigh stays within 0\.1 and 0\.4” does not hold: 0\.5 … 0\.5\./,
+  );
+  assert.equal(veil('check', shader(0.49, 0.51)).err, '');
+  // The plane is open: where it does not count, it is told of; by its distance alone it does.
+  const cellar = join(home, 'cellar.stage.json');
+  const open = /behind is open and has no inside/;
+  const nearer = { position: [0, 0, -0.2] };
+  set(nearer);
+  assert.match(veil('check', cellar).out, open);
+  assert.equal(veil('check', shader(0.49, 0.51)).err, '');
+  set({ ...nearer, unsigned: true });
+  assert.doesNotMatch(veil('check', cellar).out, open);
+  assert.match(veil('check', shader(0.49, 0.51)).err, /does not hold: 0\.(2|19|20)/);
+});
+
 test('compile and bake of a folder make what changed, and only that', async () => {
   const out = join(folder, 'all');
   const first = veil('compile', DEMO, '--to', 'glsl,wgsl', '--to', 'contract', '--out', out);

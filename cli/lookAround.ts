@@ -1,14 +1,16 @@
 import { basename, dirname, join } from 'node:path';
 import { findAll } from '#core/analyse/findAll.ts';
+import { requirementsOf } from '#core/analyse/requirements.ts';
 import { givenBy, lookInto, wornPlainly } from '#core/analyse/lookInto.ts';
 import type { Finding as Found, Scene, Subject } from '#core/analyse/scene.ts';
 import { standingIn, uvSquare } from '#core/analyse/standing.ts';
 import type { Worn } from '#core/analyse/worn.ts';
 import { FIRST_BUDGETS, type Budget } from '#core/document/budgets.ts';
 import { newPart, type PartOf } from '#core/document/project.ts';
+import { lowerShader } from '#core/lower/lowerShader.ts';
 import { broughtFor } from '#core/meshes/makeMesh.ts';
 import { usesIn } from '#script/usesIn.ts';
-import { documentBeside, filesAt } from './documents.ts';
+import { documentBeside, filesAt, idOf } from './documents.ts';
 import {
   libraryBeside,
   materialsBeside,
@@ -65,11 +67,57 @@ const orNone = <T>(read: () => readonly T[]): readonly T[] => {
   }
 };
 
-/** A shader as it is worn by the materials beside it, each on the square of uv. */
+/** Whether a shader asks how far other surfaces are. */
+const asksNear = (file: string, shader: Read<'shader'>): boolean => {
+  const { program, diagnostics } = lowerShader(shader.body, libraryBeside(file));
+  return !diagnostics.length && requirementsOf(program).includes('surfaceDistance');
+};
+
+/** A shader on the props of a set that wear it, with what is near them where it asks for that. */
+const wornInSet = async (file: string, set: Read<'stage'>, shader: Read<'shader'>): Promise<Worn[]> => {
+  const near = asksNear(file, shader)
+    ? (await import('./nearInSet.ts')).nearInSet(set.body)
+    : () => undefined;
+  const worn: Worn[] = [];
+  const seen = new Set<string>();
+  for (const prop of set.body.props) {
+    const material = documentBeside(file, 'material', prop.material);
+    // What a picture or a file makes is not brought here, nor is it looked at.
+    if (material?.kind !== 'material' || material.body.shader !== shader.name || broughtFor(prop.mesh))
+      continue;
+    // The same mesh in the same material is the same to every check.
+    const same = JSON.stringify([prop.material, prop.mesh, prop.parent]);
+    if (seen.has(same)) continue;
+    seen.add(same);
+    const others = near(prop.id);
+    worn.push({
+      material: { id: prop.material, name: material.name },
+      prop: { id: prop.id, name: prop.name },
+      standing: { ...standingIn(set.body, prop.id)!, ...(others && { near: others }) },
+      given: await givenFor(file, shader, material),
+    });
+  }
+  return worn;
+};
+
+/** Where a shader that asks for distances is worn in the sets beside it: alone, it has nothing to be near to. */
+const wornInSets = async (file: string, shader: Read<'shader'>): Promise<Worn[]> => {
+  if (!asksNear(file, shader)) return [];
+  const named = { ...shader, name: fileName(file) };
+  const worn: Worn[] = [];
+  const sets = orNone(() =>
+    filesAt(dirname(file), /\.stage\.json$/).map((each) => documentBeside(file, 'stage', idOf(each))),
+  );
+  for (const set of sets) if (set?.kind === 'stage') worn.push(...(await wornInSet(file, set, named)));
+  return worn;
+};
+
+/** A shader as it is worn by the materials beside it, each on the square of uv; in its sets, where it asks for distances. */
 export const lookIntoShader = async (file: string, shader: Read<'shader'>): Promise<Subject | null> => {
   const materials = materialsBeside(file, fileName(file));
-  const worn: Worn[] = [];
-  for (const material of materials)
+  const worn = await wornInSets(file, shader);
+  const inSets = new Set(worn.map((each) => each.material?.name));
+  for (const material of materials.filter(({ name }) => !inSets.has(name)))
     worn.push({
       ...{ material: { id: material.name, name: material.name }, prop: null, standing: uvSquare() },
       given: await givenFor(file, shader, material),
@@ -94,30 +142,19 @@ export const findInShader = (file: string, subject: Subject): readonly Found[] =
 
 /** What checks find in a set: its shaders are looked at on its props, and told of where they are documents themselves. */
 export const findInSet = async (file: string, set: Read<'stage'>): Promise<readonly Found[]> => {
-  const worn = new Map<string, { readonly shader: Read<'shader'>; readonly list: Worn[] }>();
-  const seen = new Set<string>();
-  for (const prop of set.body.props) {
-    const material = documentBeside(file, 'material', prop.material);
-    const shader =
-      material?.kind === 'material' ? documentBeside(file, 'shader', material.body.shader) : null;
-    // What a picture or a file makes is not brought here, nor is it looked at.
-    if (material?.kind !== 'material' || shader?.kind !== 'shader' || broughtFor(prop.mesh)) continue;
-    // The same mesh in the same material is the same to every check.
-    const same = JSON.stringify([prop.material, prop.mesh, prop.parent]);
-    if (seen.has(same)) continue;
-    seen.add(same);
-    const { list } = worn.get(shader.name) ?? worn.set(shader.name, { shader, list: [] }).get(shader.name)!;
-    list.push({
-      material: { id: prop.material, name: material.name },
-      prop: { id: prop.id, name: prop.name },
-      standing: standingIn(set.body, prop.id)!,
-      given: await givenFor(file, shader, material),
-    });
-  }
   const library = libraryBeside(file);
-  const subjects = [...worn.values()].flatMap(
-    ({ shader, list }) => lookInto(partOf('shader', shader), library, list) ?? [],
-  );
+  const materials = set.body.props.flatMap((prop) => {
+    const found = documentBeside(file, 'material', prop.material);
+    return found?.kind === 'material' ? [found] : [];
+  });
+  const subjects: Subject[] = [];
+  for (const name of new Set(materials.map(({ body }) => body.shader))) {
+    const shader = documentBeside(file, 'shader', name);
+    if (shader?.kind !== 'shader') continue;
+    const worn = await wornInSet(file, set, { ...shader, name });
+    const subject = worn.length ? lookInto(partOf('shader', shader), library, worn) : null;
+    if (subject) subjects.push(subject);
+  }
   const part = partOf('stage', set);
   const scene: Scene = {
     ...{ subjects, set: part, materials: [], shaders: [], scripts: [] },

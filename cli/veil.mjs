@@ -11,7 +11,7 @@ const kept = join(root, 'node_modules/.cache/veil');
 /** What the sources are now: every file's size and time. */
 const stampOf = () => {
   const hash = createHash('sha1');
-  for (const folder of ['cli', 'src/core', 'src/script'])
+  for (const folder of ['cli', 'src/core', 'src/script', 'src/stage/field'])
     for (const file of readdirSync(join(root, folder), { recursive: true }).sort()) {
       if (!/\.(ts|js)$/.test(file) || file.endsWith('.test.ts')) continue;
       const { size, mtimeMs } = statSync(join(root, folder, file));

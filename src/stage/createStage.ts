@@ -84,7 +84,7 @@ export const createStage = (
   const field = createField(renderer, meshes, {
     onChanged: changed,
     onBaking: (baking) => events.onBaking?.(baking),
-    onRefused: (why) => events.onTrouble?.(`Distances to a prop cannot be told: ${why}`),
+    onLeftOut: (left) => events.onLeftOut?.(left),
     bakes,
   });
 

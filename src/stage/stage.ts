@@ -190,6 +190,15 @@ export interface Stage {
   readonly dispose: () => void;
 }
 
+/** A prop that would count for distances to surfaces, and whose mesh gives none. */
+export interface LeftOut {
+  readonly prop: string;
+  /** As the end of a sentence. */
+  readonly why: string;
+  /** It would, were it taken without an inside. */
+  readonly isOpen: boolean;
+}
+
 export interface StageEvents {
   /** The driver refused a material's shader, and what it said; null once it takes one. */
   readonly onRefused?: (material: string, shader: CompiledShader, log: string | null) => void;
@@ -202,6 +211,8 @@ export interface StageEvents {
   readonly onSettled?: () => void;
   /** Distances to surfaces are being baked in a worker; null once they are. */
   readonly onBaking?: (baking: Baking | null) => void;
+  /** Props that count for distances to surfaces and whose meshes give none: all of them, whenever they are others. */
+  readonly onLeftOut?: (props: readonly LeftOut[]) => void;
   /** The plane of distances was dragged along its axis. */
   readonly onCut?: (at: number) => void;
   /** The box in which the plane of distances lies, as it is drawn; null where nothing counts. */

@@ -1,12 +1,13 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { FIRST_BUDGETS } from '../document/budgets.ts';
-import { newPart, type PartOf, type StageDocument } from '../document/project.ts';
+import { newPart, type PartOf, type Prop, type StageDocument } from '../document/project.ts';
 import { applyPatches } from '../document/patch.ts';
 import { sketchParameter as parameter, sketchShader } from '../document/sketch.ts';
 import type { Parameter, ShaderDocument } from '../document/shader.ts';
 import type { Picture } from '../evaluate/points/points.ts';
 import { NO_MOTIFS } from '../document/motif.ts';
+import type { MeshRecipe } from '../meshes/makeMesh.ts';
 import { thingsIn, usesIn } from '../../script/usesIn.ts';
 import { CHECKS, findAll } from './findAll.ts';
 import { findInMotif, lookIntoMotif } from './findInMotif.ts';
@@ -261,6 +262,33 @@ test('the set: meshes, distances, what is behind, bloom, and what is brought to 
       ],
     });
   both('own-distance', [near, { set: lining() }], [near, { set: lining(true) }]);
+
+  const beside = (mesh: MeshRecipe, marks: Partial<Prop> = {}) =>
+    setPart({
+      props: [
+        set.body.props[0]!,
+        {
+          ...{
+            id: 'beside',
+            name: 'Beside',
+            material: 'other',
+            position: [2, 0, 0],
+            rotation: [0, 0, 0],
+            mesh,
+          },
+          ...marks,
+        },
+      ],
+    });
+  const plane: MeshRecipe = { kind: 'plane', size: [1, 1], divisions: [1, 1] };
+  const ball: MeshRecipe = { kind: 'sphere', radius: 0.4, divisions: [64, 32] };
+  // The cloth that asks is open too, and does not count for itself.
+  const cloth = { ...set.body.props[0]!, fieldless: true };
+  const alone = (other: ReturnType<typeof beside>) => ({
+    set: { ...other, body: { ...other.body, props: [cloth, other.body.props[1]!] } },
+  });
+  both('open-mesh', [near, alone(beside(plane))], [near, alone(beside(plane, { unsigned: true }))]);
+  both('open-mesh', [near, alone(beside(plane))], [near, alone(beside(ball))]);
 
   const behind = (alphaMode: 'opaque' | 'blended') =>
     shader({ a: [['sceneColor']] }, { emission: 'a' }, [], { lit: false, alphaMode });

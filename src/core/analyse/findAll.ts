@@ -7,6 +7,7 @@ import { mixedNormals } from './checks/mixedNormals.ts';
 import { negativePower } from './checks/negativePower.ts';
 import { notANumber } from './checks/notANumber.ts';
 import { numbersAsColours } from './checks/numbersAsColours.ts';
+import { openMesh } from './checks/openMesh.ts';
 import { overBudget } from './checks/overBudget.ts';
 import { ownDistance } from './checks/ownDistance.ts';
 import { scriptNames } from './checks/scriptNames.ts';
@@ -29,6 +30,7 @@ export const CHECKS: readonly Check[] = [
     idleCues,
     coarseMesh,
     ownDistance,
+    openMesh,
     brightWithoutBloom,
     timePrecision,
     tooManyTextures,

@@ -1,11 +1,17 @@
-import { bakeVolume, type MeshNumbers } from './bakeVolume.ts';
+import { bakeVolume, OpenMeshError, type MeshNumbers } from './bakeVolume.ts';
 import type { Volume } from '#core/meshes/volume.ts';
 
 export interface ToBaker extends MeshNumbers {
   readonly key: string;
 }
+/** Why a mesh gives no distances, as the end of a sentence. */
+export interface Refused {
+  readonly why: string;
+  /** It would, were it taken without an inside. */
+  readonly isOpen: boolean;
+}
 export type FromBaker = { readonly key: string } & (
-  { readonly share: number } | { readonly volume: Volume } | { readonly refused: string }
+  { readonly share: number } | { readonly volume: Volume } | { readonly refused: Refused }
 );
 
 const answer = (message: FromBaker, transfer: Transferable[] = []): void =>
@@ -16,6 +22,6 @@ self.onmessage = ({ data: { key, ...mesh } }: MessageEvent<ToBaker>) => {
     const volume = bakeVolume(mesh, undefined, (share) => answer({ key, share }));
     answer({ key, volume }, [volume.values.buffer]);
   } catch (error) {
-    answer({ key, refused: (error as Error).message });
+    answer({ key, refused: { why: (error as Error).message, isOpen: error instanceof OpenMeshError } });
   }
 };

@@ -14,21 +14,37 @@ const ASIDE = [1.3e-4, -2.1e-4] as const;
 export interface MeshNumbers {
   readonly positions: Float32Array;
   readonly indices: Uint32Array;
+  /** An open mesh is taken too, by its distances alone. */
+  readonly unsigned?: boolean;
+}
+
+/** A mesh that is open, and so has no inside, where one with an inside was asked for. */
+export class OpenMeshError extends Error {
+  constructor(edges: number) {
+    super(
+      edges === 1
+        ? 'one edge of its mesh is open, so it has no inside'
+        : `${edges} edges of its mesh are open, so it has no inside`,
+    );
+  }
 }
 
 /**
  * Distances from places around a mesh to its surface, by the nearest point of any triangle; below 0 inside a closed mesh,
  * told by the surfaces a line crosses on its way.
  * @param progress told the share that is done, now and then
+ * @throws OpenMeshError of an open mesh that is not to be taken without an inside
  * @throws Error where a mesh has no triangle, or a corner that is no number
  */
 export const bakeVolume = (
-  { positions, indices }: MeshNumbers,
+  { positions, indices, unsigned = false }: MeshNumbers,
   places = PLACES,
   progress: (share: number) => void = () => undefined,
 ): Volume => {
-  if (!indices.length) throw new Error('The mesh has no triangle to be near to.');
-  if (!positions.every(Number.isFinite)) throw new Error('A corner of the mesh is no number.');
+  if (!indices.length) throw new Error('its mesh has no triangle to be near to');
+  if (!positions.every(Number.isFinite)) throw new Error('a corner of its mesh is no number');
+  const open = openEdges({ positions, indices });
+  if (open && !unsigned) throw new OpenMeshError(open);
   const geometry = new BufferGeometry();
   geometry.setAttribute('position', new BufferAttribute(positions, 3));
   geometry.setIndex(new BufferAttribute(indices.slice(), 1));
@@ -41,7 +57,7 @@ export const bakeVolume = (
   const [nx, ny, nz] = size;
   const step = [0, 1, 2].map((c) => (high[c]! - low[c]!) / size[c]!);
   const bvh = new MeshBVH(geometry);
-  const signed = openEdges({ positions, indices }) === 0;
+  const signed = open === 0;
   const values = new Float32Array(nx * ny * nz);
   const point = new Vector3();
   const found = { point: new Vector3(), distance: 0, faceIndex: 0 };

@@ -1,4 +1,4 @@
-import type { FromBaker, ToBaker } from './bake.worker.ts';
+import type { FromBaker, Refused, ToBaker } from './bake.worker.ts';
 import type { MeshNumbers } from './bakeVolume.ts';
 import { keepVolume, keptVolume } from './keepVolumes.ts';
 import type { Volume } from '#core/meshes/volume.ts';
@@ -15,7 +15,7 @@ export const createBakery = (events: {
   /** Whether what was not kept on an earlier visit is baked. */
   readonly bakes: boolean;
   readonly onVolume: (key: string, volume: Volume) => void;
-  readonly onRefused: (key: string, why: string) => void;
+  readonly onRefused: (key: string, refused: Refused) => void;
   /** Null once nothing is being baked. */
   readonly onProgress: (baking: Baking | null) => void;
 }) => {
@@ -56,7 +56,8 @@ export const createBakery = (events: {
     made.onmessage = receive;
     made.onerror = (event) => {
       event.preventDefault();
-      if (current !== null) events.onRefused(current, event.message || 'the worker stopped');
+      if (current !== null)
+        events.onRefused(current, { why: event.message || 'the worker stopped', isOpen: false });
       stop();
       settle();
     };

@@ -6,7 +6,6 @@ import {
   HalfFloatType,
   LinearFilter,
   Matrix4,
-  Quaternion,
   RedFormat,
   Vector3,
   WebGL3DRenderTarget,
@@ -20,10 +19,12 @@ import type { Meshes } from '../scene/meshes.ts';
 import type { PropMaterial } from '../scene/propMaterial.ts';
 import type { PlacedProp } from '../scene/props.ts';
 import { createBakery, type Baking } from './bakery.ts';
-import { PLACES, type MeshNumbers } from './bakeVolume.ts';
+import type { Refused } from './bake.worker.ts';
+import { PLACES } from './bakeVolume.ts';
+import { grown, rigid } from './rigid.ts';
 import { createDistances, type PlacedVolume } from './distances.ts';
 import type { Triple } from '#core/numbers/vectors.ts';
-import type { Cut } from '../stage.ts';
+import type { Cut, LeftOut } from '../stage.ts';
 import type { Nearby } from '#core/evaluate/points/nearest.ts';
 import { shapeOf, type Volume } from '#core/meshes/volume.ts';
 
@@ -46,15 +47,10 @@ const textureOf = ({ size: [x, y, z], values }: Volume): Data3DTexture => {
   return texture;
 };
 
-/** A place without its size: distances are baked of the mesh as large as it stands, and stay as they are when it moves. */
-const rigid = (world: Matrix4): { readonly place: Matrix4; readonly size: Vector3 } => {
-  const [at, way, size] = [new Vector3(), new Quaternion(), new Vector3()];
-  world.decompose(at, way, size);
-  return { place: new Matrix4().compose(at, way, new Vector3(1, 1, 1)), size };
-};
 const keyOf = ({ recipe, object }: PlacedProp): string => {
   const { size } = rigid(object.matrixWorld);
-  return `${PLACES} ${size.toArray().map((x) => x.toFixed(4))} ${JSON.stringify(atRest(recipe))}`;
+  const kind = object.userData['unsigned'] === true ? 'unsigned' : 'closed';
+  return `${PLACES} ${kind} ${size.toArray().map((x) => x.toFixed(4))} ${JSON.stringify(atRest(recipe))}`;
 };
 const asks = ({ object }: PlacedProp): boolean =>
   (object.userData['material'] as PropMaterial | undefined)?.needs.has('surfaceDistance') ?? false;
@@ -90,13 +86,16 @@ export const createField = (
   events: {
     readonly onChanged: () => void;
     readonly onBaking: (baking: Baking | null) => void;
-    readonly onRefused: (why: string) => void;
+    /** Those that would count and cannot: all of them, whenever they are others. */
+    readonly onLeftOut: (props: readonly LeftOut[]) => void;
     /** Whether what was not kept is baked. */
     readonly bakes: boolean;
   },
 ) => {
   const volumes = new Map<string, { readonly volume: Volume; readonly texture: Data3DTexture }>();
   const reads = new Map<string, Read>();
+  const refused = new Map<string, Refused>();
+  let leftOut: readonly LeftOut[] = [];
   const distances = createDistances(renderer);
   let plane: WebGLRenderTarget | null = null;
   /** The meshes that stood when baking was given up: until others do, it stays given up. */
@@ -108,17 +107,28 @@ export const createField = (
       volumes.set(key, { volume, texture: textureOf(volume) });
       events.onChanged();
     },
-    onRefused: (_key, why) => events.onRefused(why),
+    onRefused: (key, why) => {
+      refused.set(key, why);
+      events.onChanged();
+    },
     onProgress: (baking) => {
       events.onBaking(baking);
       if (!baking) events.onChanged();
     },
   });
 
-  const grown = (prop: PlacedProp): MeshNumbers => {
-    const { positions, indices } = meshes.meshFor(atRest(prop.recipe));
-    const size = rigid(prop.object.matrixWorld).size.toArray();
-    return { positions: positions.map((x, i) => x * size[i % 3]!), indices: indices.slice() };
+  const grownOf = ({ recipe, object }: PlacedProp) => ({
+    ...grown(meshes.meshFor(atRest(recipe)), object.matrixWorld),
+    unsigned: object.userData['unsigned'] === true,
+  });
+  const tellLeftOut = (near: readonly Near[]): void => {
+    const now = near.flatMap(({ each, key }): LeftOut[] => {
+      const why = refused.get(key);
+      return why ? [{ prop: each.id, ...why }] : [];
+    });
+    if (JSON.stringify(now) === JSON.stringify(leftOut)) return;
+    leftOut = now;
+    events.onLeftOut(now);
   };
   /** The box of the world that an asking prop reads, as a map from the volume's own unit box: layers along its thinnest side. */
   const boxOf = ({ object }: PlacedProp): { readonly box: Box3; readonly order: readonly number[] } => {
@@ -184,7 +194,7 @@ export const createField = (
         plane?.dispose();
         plane = null;
       }
-      if (!asking.length && !isCut) return;
+      if (!asking.length && !isCut) return tellLeftOut([]);
       const near = props.filter(isNear).map((each): Near => ({ each, key: keyOf(each) }));
       const wanted = new Set(near.map(({ key }) => key));
       standing = [...wanted].sort().join();
@@ -197,8 +207,14 @@ export const createField = (
         }
       for (const { each, key } of near) {
         const others = isCut || asking.some((prop) => prop !== each);
-        if (others && cancelled === null && !volumes.has(key)) bakery.ask(key, () => grown(each));
+        if (others && cancelled === null && !volumes.has(key)) bakery.ask(key, () => grownOf(each));
       }
+      for (const key of refused.keys())
+        if (!wanted.has(key)) {
+          refused.delete(key);
+          bakery.forget(key);
+        }
+      tellLeftOut(near);
       for (const each of asking) draw(each, near);
       distances.keepOnly((id) => props.some((each) => each.id === id));
     },

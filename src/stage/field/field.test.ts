@@ -2,7 +2,7 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { makeMesh, type MeshRecipe } from '#core/meshes/makeMesh.ts';
 import { openEdges } from '#core/meshes/openEdges.ts';
-import { bakeVolume } from './bakeVolume.ts';
+import { bakeVolume, OpenMeshError } from './bakeVolume.ts';
 import { distanceIn, placeAt } from '#core/meshes/volume.ts';
 
 type Three = readonly [number, number, number];
@@ -49,7 +49,7 @@ test('a baked volume tells distances to a box and to a sphere: at its places exa
   assert.ok(worst(4, (p) => distanceIn(sphere, p), toSphere) < 0.02);
 });
 
-test('an open mesh has no inside and says by how many edges; one without triangles or with no number is refused', () => {
+test('an open mesh is refused by how many edges, and taken unsigned where that is asked for; one without triangles or with no number is refused', () => {
   for (const [recipe, edges] of [
     [BOX, 0],
     [{ kind: 'sphere', radius: 1, divisions: [12, 8] }, 0],
@@ -62,7 +62,10 @@ test('an open mesh has no inside and says by how many edges; one without triangl
     ...{ divisions: [24, 12], gap: 0.01 },
   });
   assert.equal(openEdges(liquid), 0);
-  const card = bakeVolume(meshOf({ kind: 'card', size: [1, 1], divisions: [1, 1] }), 24);
+  const open = meshOf({ kind: 'card', size: [1, 1], divisions: [1, 1] });
+  assert.throws(() => bakeVolume(open, 24), OpenMeshError);
+  assert.throws(() => bakeVolume(open, 24), /^Error: 4 edges of its mesh are open, so it has no inside$/);
+  const card = bakeVolume({ ...open, unsigned: true }, 24);
   assert.ok(!card.signed && card.values.every((each) => each >= 0));
   assert.ok(Math.abs(distanceIn(card, [0.2, 0.1, -3]) - 3) < 0.03);
   assert.throws(

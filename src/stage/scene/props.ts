@@ -118,6 +118,7 @@ export const createProps = (scene: Scene, meshes: Meshes) => {
     object.userData['uncopied'] = authored.uncopied ?? false;
     object.userData['drawOrder'] = authored.drawOrder ?? 0;
     object.userData['inField'] = !authored.fieldless;
+    object.userData['unsigned'] = authored.unsigned ?? false;
     object.userData['casts'] = !authored.hidden && !authored.shadowless && drawnBy.casts;
     let moved = before?.moved ?? null;
     if (before?.drawnBy !== drawnBy) {

@@ -7,6 +7,7 @@
   import { numbersFor, tablesFor } from '#core/time/values.ts';
   import { layersOn } from './flourishes/layersOn.ts';
   import { setStage } from '#core/edits/stageEdits.ts';
+  import StageNotices from './set/StageNotices.svelte';
   import StageStrips from './set/StageStrips.svelte';
   import RehearsalNotes from './set/RehearsalNotes.svelte';
   import { createStageHands, placeProps } from './set/stageHands.ts';
@@ -62,6 +63,8 @@
         onTrouble: (sentence) => (trouble = sentence),
         onMuted: (ids) => (muted = ids),
         onBaking: (now) => (baking = now),
+        // Told as the stage takes in a set: from inside an effect.
+        onLeftOut: (props) => queueMicrotask(() => session.noteLeftOut(props)),
         onRefused: (id, compiled, log) => {
           const part = session.part(id);
           const motif = id === session.material?.id ? session.openMotif : null;
@@ -343,47 +346,7 @@
     <RehearsalNotes {session} {rehearsal} recording={taking.recording} />
   {/if}
   <StageStrips {session} {rehearsal} onwalk={() => canvas.focus({ preventScroll: true })} />
-  {#if baking}
-    <div
-      class="absolute top-2.5 left-1/2 flex -translate-x-1/2 items-center gap-3 rounded-sm bg-[#000c] px-2.5 py-1 text-[12px] text-[#d8d8d8]"
-      role="progressbar"
-      aria-label="Distances to surfaces"
-      aria-valuemin="0"
-      aria-valuemax={baking.of}
-      aria-valuenow={baking.done}
-    >
-      Distances to surfaces, {Math.round((100 * baking.done) / baking.of)} %
-      <button class="underline hover:text-white" onclick={() => stage?.cancelBaking()}>Cancel</button>
-    </div>
-  {/if}
-  {#if muted.length && !trouble}
-    <div
-      class="absolute top-10 right-3 max-w-[60%] rounded-sm bg-[#000c] px-2.5 py-1 text-[12px] text-[#f0b0a8]"
-      role="alert"
-    >
-      {muted.map((id) => session.part(id)?.name ?? id).join(', ')}
-      {muted.length === 1 ? 'is' : 'are'} not drawn: the graphics card gave up over the shader. Once that is changed,
-      it is drawn again.
-    </div>
-  {:else if wants && !trouble && !broken}
-    <div
-      class="absolute top-10 right-3 max-w-[60%] rounded-sm bg-[#000c] px-2.5 py-1 text-[12px] text-[#d8d8d8]"
-    >
-      {wants}
-    </div>
-  {/if}
-  {#if trouble}
-    <div
-      class="absolute top-1/2 left-1/2 w-[26rem] max-w-[90%] -translate-1/2 popup p-4 text-oxblood"
-      role="alert"
-    >
-      {trouble}
-    </div>
-  {:else if broken}
-    <div class="absolute top-10 right-3 rounded-sm bg-[#000c] px-2.5 py-1 text-[12px] text-[#f0b0a8]">
-      The last picture that worked; see the step below.
-    </div>
-  {/if}
+  <StageNotices {session} {trouble} {muted} {baking} {wants} oncancelbaking={() => stage?.cancelBaking()} />
   {#if session.histogram && tapped !== null && stage}
     <Later
       bring={() => import('./HistogramPanel.svelte')}

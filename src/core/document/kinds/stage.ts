@@ -55,6 +55,12 @@ const prop = object({
   passable: optional(told(flag, 'The walker goes through it; else it stands on it and is stopped by it.')),
   shadowless: optional(told(flag, 'Throws no shadow.')),
   fieldless: optional(told(flag, 'Not counted where a shader asks how far the nearest surface is.')),
+  unsigned: optional(
+    told(
+      flag,
+      'Where its mesh is open and so has no inside: counted there by its distance alone, never below 0. An open mesh that does not say so is not counted.',
+    ),
+  ),
   drawOrder: optional(
     told(
       number,

@@ -1,7 +1,5 @@
 <script lang="ts">
   import type { Prop } from '#core/document/project.ts';
-  import { coarse, makeMesh } from '#core/meshes/makeMesh.ts';
-  import { openEdges } from '#core/meshes/openEdges.ts';
   import type { Session } from '../state/session.svelte.ts';
   import { changeProp, marked, type Mark } from './doToProp.ts';
   import NumbersLine from './NumbersLine.svelte';
@@ -9,8 +7,6 @@
   let { session, prop }: { session: Session; prop: Prop } = $props();
   const change = (label: string, how: (prop: Prop) => Prop, merge?: string) =>
     changeProp(session, prop, label, how, merge);
-  /** Quads along an edge, enough to tell whether it is closed. */
-  const FEW = 12;
   interface Layer {
     readonly mark: Mark;
     readonly word: string;
@@ -49,27 +45,33 @@
       title: 'Whether shaders that ask how far the nearest surface is count it',
     },
   ];
-  /** What is to be said of its mesh's inside, once somebody looks. */
-  let inside = $state('');
-  const lookInside = () => {
-    const open = openEdges(makeMesh(coarse(prop.mesh, FEW)));
-    inside = open ? ' Its mesh is open and has no inside: distances to it are never below 0.' : '';
+  /** Why its mesh cannot count for distances, where the stage says so. */
+  const left = $derived(session.leftOut.find((each) => each.prop === prop.id) ?? null);
+  const told = $derived(
+    left
+      ? `It does not count now: ${left.why}. ${left.isOpen ? 'Press it to count the mesh by its distance alone' : 'Press it to leave it out'}`
+      : prop.unsigned
+        ? 'Where its mesh is open it counts by its distance alone, never below 0'
+        : 'What is inside its mesh is below 0',
+  );
+  const press = ({ mark, on, off }: Layer) => {
+    if (mark === 'fieldless' && left?.isOpen)
+      change(`Count ${prop.name} by distance alone`, (each) => marked(each, 'unsigned', true));
+    else change(`${prop[mark] ? on : off} ${prop.name}`, (each) => marked(each, mark, !each[mark]));
   };
   const settle = () => session.settle();
 </script>
 
 <div class="tags">
-  {#each LAYERS as { mark, word, on, off, title } (mark)}
+  {#each LAYERS as layer (layer.mark)}
+    {@const { mark, word, title } = layer}
     <button
       class="tag"
       class:on={!prop[mark]}
-      aria-pressed={!prop[mark]}
-      title={mark === 'fieldless' ? `${title}.${inside}` : title}
-      onpointerenter={() => mark === 'fieldless' && lookInside()}
-      onfocus={() => mark === 'fieldless' && lookInside()}
-      onclick={() =>
-        change(`${prop[mark] ? on : off} ${prop.name}`, (each) => marked(each, mark, !each[mark]))}
-      >{word}</button
+      class:left={mark === 'fieldless' && left}
+      aria-pressed={!prop[mark] && !(mark === 'fieldless' && left)}
+      title={mark === 'fieldless' ? `${title}. ${told}.` : title}
+      onclick={() => press(layer)}>{word}</button
     >
   {/each}
   <span title="Of what blends: drawn after what has less, and by distance among the same">
@@ -116,5 +118,10 @@
     border-color: var(--ink);
     color: var(--ink);
     text-decoration: none;
+  }
+  .tag.left {
+    border-style: dashed;
+    border-color: var(--oxblood);
+    color: var(--oxblood);
   }
 </style>

@@ -78,7 +78,7 @@ export const nudgeProps = (session: Session, way: readonly [number, number, numb
 };
 
 /** What a prop can be marked as; each is told only where it is so. */
-export type Mark = 'passable' | 'hidden' | 'locked' | 'uncopied' | 'shadowless' | 'fieldless';
+export type Mark = 'passable' | 'hidden' | 'locked' | 'uncopied' | 'shadowless' | 'fieldless' | 'unsigned';
 
 /** A prop without a mark that it does not have. */
 export const marked = (prop: Prop, mark: Mark, on: boolean): Prop => {

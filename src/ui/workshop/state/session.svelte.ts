@@ -1,6 +1,7 @@
 import { toast } from 'svelte-sonner';
 import { newPart, partsOf, type Project } from '#core/document/project.ts';
 import type { Authored } from '#core/time/values.ts';
+import type { LeftOut } from '#stage/stage.ts';
 import { createCompiler } from './compiler.svelte.ts';
 import { createDocuments } from './documents.svelte.ts';
 import { createSelection } from './selection.svelte.ts';
@@ -33,6 +34,7 @@ export const createSession = (project: Project) => {
   const shaderState = $derived(selection.score ? (compiler.shaders.get(selection.score.id) ?? null) : null);
   const shared = $derived(partsOf({ parts: documents.list }, 'shared')[0] ?? null);
   let sharing: Promise<string> | null = null;
+  let leftOut = $state.raw<readonly LeftOut[]>([]);
 
   const own = {
     close: (): void => {
@@ -95,6 +97,11 @@ export const createSession = (project: Project) => {
       return compiler.isBusy;
     },
     noteRefusal: compiler.noteRefusal,
+    /** Props of the set that cannot count for distances to surfaces, where something asks for these. */
+    get leftOut() {
+      return leftOut;
+    },
+    noteLeftOut: (props: readonly LeftOut[]): void => void (leftOut = props),
     /** What is driven now over what is authored. */
     values,
     get document() {
