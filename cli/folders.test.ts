@@ -149,7 +149,9 @@ test('what reads distances to surfaces is measured where its sets have it, and a
       },
       guarantees: [{ id: 'g', kind: 'within', strand: 'a', low, high }],
     });
-  put('nigh.material.json', { format: 'wicked-veil/material', version: 1, shader: 'nigh', values: {} });
+  put('plain.shader.json', JSON.parse(veil('new', 'shader').out) as object);
+  for (const name of ['nigh', 'plain'])
+    put(`${name}.material.json`, { format: 'wicked-veil/material', version: 1, shader: name, values: {} });
   // The asking plane at z = 0, a block from z = 0.5 on before all of it, and a plane far behind.
   const prop = (id: string, mesh: object, position: readonly number[]) => ({
     ...{ id, name: id, material: id === 'asks' ? 'nigh' : 'plain', mesh, position, rotation: [0, 0, 0] },

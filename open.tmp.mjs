@@ -1,0 +1,22 @@
+import { chromium } from 'playwright-core';
+const b = await chromium.launch({ executablePath:'/usr/bin/chromium', args:['--no-sandbox','--use-gl=angle','--use-angle=swiftshader','--enable-unsafe-swiftshader'] });
+const ctx = await b.newContext({viewport:{width:1280,height:800}}); const page = await ctx.newPage();
+page.on('console',m=>m.type()==='error'&&console.log(m.text())); page.on('pageerror',e=>console.log('ERR',e.message));
+const p = (await (await fetch('http://127.0.0.1:4310/api/projects')).json()); const pr=(p.projects??p).find(p=>p.name==='The Gallowglass Playhouse');
+await page.goto(`http://127.0.0.1:4310/projects/${pr.id}`);
+const rests=()=>page.locator('[data-testid=stage][data-rests=yes][data-compiled=yes]').waitFor({timeout:60000});
+await rests();
+const t=Date.now();
+await page.getByLabel('Set on the stage').selectOption({label:'Damp wall'});
+await page.waitForTimeout(300); await rests(); console.log('damp', Date.now()-t);
+await page.getByRole('tab',{name:'Stage'}).click();
+await page.waitForTimeout(800);
+// let the floor count
+const row = page.locator('[data-testid=stage-row], [data-prop]').first();
+const tags = page.getByRole('button',{name:'field',exact:true});
+console.log('tags', await tags.count());
+for (let i=0;i<await tags.count();i++) console.log(i, await tags.nth(i).getAttribute('aria-pressed'), await tags.nth(i).getAttribute('title'));
+await tags.nth(0).click(); await tags.nth(1).click();
+await page.waitForTimeout(3000); await rests();
+await page.screenshot({path:'/tmp/o1.png'});
+await b.close();
