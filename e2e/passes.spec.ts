@@ -114,6 +114,51 @@ test('the distance to what stands near is what it is, moves with it in one frame
   await saved(page);
 });
 
+test('an open mesh does not count as near, says why, and is counted by its distance alone or left out where an author says so', async ({
+  page,
+}) => {
+  await openWith(
+    page,
+    {
+      props: [
+        board('Wall', [6, 4], [0, 1, 0]),
+        board('Drop', [8, 6], [0, 1, -0.8], { material: 'iron-work' }),
+      ],
+      camera: { position: [0, 1, 5], target: [0, 1, 0], fieldOfView: 40 },
+    },
+    false,
+    { baseColor: 'vec3(away * 0.5)', roughness: '1.0' },
+    undefined,
+    'both',
+    [
+      {
+        ...{ id: 'away', name: 'away', note: '' },
+        steps: [{ id: 'near', operator: 'value', arguments: { x: 'surfaceDistance' } }],
+      },
+    ],
+  );
+  const away = async (): Promise<number> => (await picture(page))(0.3, 0.35)[0]!;
+  const told = page.getByRole('group', { name: 'Left out of distances' });
+  await expect(told).toContainText(/Drop does not count as near: \d+ edges of its mesh are open/);
+  expect(await away()).toBeGreaterThan(253);
+  const field = page.getByRole('region', { name: 'Prop Drop' }).getByRole('button', { name: 'field' });
+  await expect(field).toHaveAttribute('aria-pressed', 'false');
+  await told.getByRole('button', { name: 'Count it by distance alone' }).click();
+  await expect(told).toBeHidden();
+  expect(Math.abs((await away()) - byte(0.4))).toBeLessThan(5);
+  await expect(field).toHaveAttribute('aria-pressed', 'true');
+  await undo(page);
+  await expect(told).toBeVisible();
+  expect(await away()).toBeGreaterThan(253);
+  // The same from its row; left out, it is not told of any more.
+  await field.click();
+  expect(Math.abs((await away()) - byte(0.4))).toBeLessThan(5);
+  await undo(page);
+  await told.getByRole('button', { name: 'Leave it out' }).click();
+  await expect(told).toBeHidden();
+  await saved(page);
+});
+
 test('a shader laid over the frame sees all beneath it, in the author’s order, and is switched, moved and taken off', async ({
   page,
 }) => {

@@ -1,6 +1,7 @@
-import { BufferAttribute, BufferGeometry, DoubleSide, Ray, Vector3 } from 'three';
-import { MeshBVH } from 'three-mesh-bvh';
 import { openEdges } from '#core/meshes/openEdges.ts';
+import type { Triple } from '#core/numbers/vectors.ts';
+import { crossingsOnGrid } from './crossingsOnGrid.ts';
+import { distancesOnGrid } from './distancesOnGrid.ts';
 import { placeAt, shapeOf, type Volume } from '#core/meshes/volume.ts';
 
 /** Places along the longest side of a mesh's box. */
@@ -45,42 +46,37 @@ export const bakeVolume = (
   if (!positions.every(Number.isFinite)) throw new Error('a corner of its mesh is no number');
   const open = openEdges({ positions, indices });
   if (open && !unsigned) throw new OpenMeshError(open);
-  const geometry = new BufferGeometry();
-  geometry.setAttribute('position', new BufferAttribute(positions, 3));
-  geometry.setIndex(new BufferAttribute(indices.slice(), 1));
-  geometry.computeBoundingBox();
-  const { min, max } = geometry.boundingBox!;
-  const around = Math.max(...max.clone().sub(min).toArray(), 1e-3) * AROUND;
-  const low = min.clone().subScalar(around).toArray();
-  const high = max.clone().addScalar(around).toArray();
+  const [min, max] = [Math.min, Math.max].map((end) =>
+    [0, 1, 2].map((c) => {
+      let found = positions[c]!;
+      for (let at = c; at < positions.length; at += 3) found = end(found, positions[at]!);
+      return found;
+    }),
+  ) as unknown as [Triple, Triple];
+  const around = Math.max(...max.map((x, c) => x - min[c]!), 1e-3) * AROUND;
+  const low = min.map((x) => x - around) as unknown as Triple;
+  const high = max.map((x) => x + around) as unknown as Triple;
   const size = shapeOf(low, high, places, FEWEST);
   const [nx, ny, nz] = size;
   const step = [0, 1, 2].map((c) => (high[c]! - low[c]!) / size[c]!);
-  const bvh = new MeshBVH(geometry);
   const signed = open === 0;
-  const values = new Float32Array(nx * ny * nz);
-  const point = new Vector3();
-  const found = { point: new Vector3(), distance: 0, faceIndex: 0 };
-  const ray = new Ray(new Vector3(), new Vector3(1, 0, 0));
-  for (let k = 0; k < nz; k += 1) {
-    const z = placeAt(low[2], high[2], nz, k);
-    for (let j = 0; j < ny; j += 1) {
-      const y = placeAt(low[1], high[1], ny, j);
-      const crossed: number[] = [];
-      if (signed) {
-        ray.origin.set(low[0] - 1, y + ASIDE[0] * step[1]!, z + ASIDE[1] * step[2]!);
-        crossed.push(...bvh.raycast(ray, DoubleSide).map((hit) => hit.point.x));
-        crossed.sort((a, b) => a - b);
-      }
+  const first = [0, 1, 2].map((c) => placeAt(low[c]!, high[c]!, size[c]!, 0));
+  const values = distancesOnGrid({ positions, indices }, size, first, step, progress);
+  if (signed) {
+    const [startY, startZ] = [first[1]! + ASIDE[0] * step[1]!, first[2]! + ASIDE[1] * step[2]!];
+    const crossings = crossingsOnGrid(
+      { positions, indices },
+      [ny, nz],
+      [startY, startZ],
+      [step[1]!, step[2]!],
+    );
+    crossings.forEach((crossed, row) => {
       for (let i = 0, behind = 0; i < nx; i += 1) {
         const x = placeAt(low[0], high[0], nx, i);
         while (behind < crossed.length && crossed[behind]! < x) behind += 1;
-        const { distance } = bvh.closestPointToPoint(point.set(x, y, z), found)!;
-        values[(k * ny + j) * nx + i] = behind % 2 ? -distance : distance;
+        if (behind % 2) values[row * nx + i]! *= -1;
       }
-    }
-    progress((k + 1) / nz);
+    });
   }
-  geometry.dispose();
   return { size, low, high, values, signed };
 };

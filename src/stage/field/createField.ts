@@ -28,9 +28,10 @@ import type { Cut, LeftOut } from '../stage.ts';
 import type { Nearby } from '#core/evaluate/points/nearest.ts';
 import { shapeOf, type Volume } from '#core/meshes/volume.ts';
 
-/** Places along the longest side of what an asking prop reads, and along its shortest. */
+/** Places along the longest side of what an asking prop reads, along its shortest, and in all of it. */
 const MOST = 160;
 const FEWEST = 4;
+const MOST_PLACES = PLACES ** 3;
 /** Places along the longer side of a plane that is looked at, and how far it reaches beyond all that counts, as a share of its longest side. */
 const MOST_CUT = 512;
 const AROUND = 0.2;
@@ -154,11 +155,14 @@ export const createField = (
     const before = reads.get(prop.id);
     if (before?.made === made) return;
     const [low, high] = [box.min.toArray(), box.max.toArray()];
-    const size = shapeOf(
-      order.map((c) => low[c]!) as unknown as readonly [number, number, number],
-      order.map((c) => high[c]!) as unknown as readonly [number, number, number],
-      ...([MOST, FEWEST] as const),
-    );
+    const [first, last] = [low, high].map((each) => order.map((c) => each[c]!)) as unknown as [
+      Triple,
+      Triple,
+    ];
+    // A wall is thin, and is told finely along its sides; what is as deep as it is wide, no finer than a mesh's own volume.
+    let size = shapeOf(first, last, MOST, FEWEST);
+    const over = (size[0] * size[1] * size[2]) / MOST_PLACES;
+    if (over > 1) size = shapeOf(first, last, Math.floor(MOST / Math.cbrt(over)), FEWEST);
     let target = before?.target;
     if (!target || target.width !== size[0] || target.height !== size[1] || target.depth !== size[2]) {
       target?.dispose();

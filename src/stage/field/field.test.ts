@@ -1,5 +1,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
+import { BufferAttribute, BufferGeometry, Vector3 } from 'three';
+import { MeshBVH } from 'three-mesh-bvh';
 import { makeMesh, type MeshRecipe } from '#core/meshes/makeMesh.ts';
 import { openEdges } from '#core/meshes/openEdges.ts';
 import { bakeVolume, OpenMeshError } from './bakeVolume.ts';
@@ -47,6 +49,31 @@ test('a baked volume tells distances to a box and to a sphere: at its places exa
   const sphere = bakeVolume(meshOf({ kind: 'sphere', radius: 0.7, divisions: [96, 64] }));
   const toSphere = (p: Three) => Math.hypot(...p) - 0.7;
   assert.ok(worst(4, (p) => distanceIn(sphere, p), toSphere) < 0.02);
+});
+
+test('the distances at the places of a grid are what another library finds, of triangles of every shape', () => {
+  // Needles, slivers, large and small ones, one over another, and some that are a point.
+  const drawn = points(1).slice(0, 360);
+  const positions = Float32Array.from(
+    drawn.flatMap((corner, i) => {
+      const first = drawn[i - (i % 3)]!;
+      const share = [1, 0.3, 0.02, 0][Math.floor(i / 3) % 4]!;
+      return corner.map((x, c) => first[c]! + (x - first[c]!) * share);
+    }),
+  );
+  const indices = Uint32Array.from({ length: 360 }, (_, i) => i);
+  const soup = bakeVolume({ positions, indices, unsigned: true }, 21);
+  const geometry = new BufferGeometry();
+  geometry.setAttribute('position', new BufferAttribute(positions, 3));
+  geometry.setIndex(new BufferAttribute(indices.slice(), 1));
+  const bvh = new MeshBVH(geometry);
+  const [nx, ny] = soup.size;
+  soup.values.forEach((found, at) => {
+    const index = [at % nx, Math.floor(at / nx) % ny, Math.floor(at / nx / ny)];
+    const place = index.map((i, c) => placeAt(soup.low[c]!, soup.high[c]!, soup.size[c]!, i));
+    const { distance } = bvh.closestPointToPoint(new Vector3().fromArray(place))!;
+    assert.ok(Math.abs(found - distance) < 1e-6, `${place.join()}: ${found}, not ${distance}`);
+  });
 });
 
 test('an open mesh is refused by how many edges, and taken unsigned where that is asked for; one without triangles or with no number is refused', () => {
