@@ -1,11 +1,12 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { playhouse } from '#demo/playhouse.ts';
+import { sketchParameter, sketchShader } from './document/sketch.ts';
 import { compileShader, handOver, programOf, tapKey } from './compileShader.ts';
 import { emptyShader, type Argument, type ShaderDocument, type Step } from './document/shader.ts';
 import type { Library, MotifDocument } from './document/motif.ts';
 import { evaluate } from './evaluate/columns/evaluate.ts';
-import { prepareLive } from './time/packLive.ts';
+import { prepareLive, type LiveGiven } from './time/packLive.ts';
 import { contractOf } from './handover/contract.ts';
 
 /** A shader of strands given as `name: [[operator, arguments], …]`. */
@@ -160,6 +161,39 @@ test('what is the same everywhere is computed once a frame, not in every pixel',
   // The stage's own light is above.
   assert.doesNotMatch(shader!.live.fragment.split('void main()')[1]!, /sin\(/);
   assert.equal(shader!.live.layout.slots.length, 1);
+});
+
+test('what a frame uploads follows all that it reads: time, the camera, parameters and knobs', () => {
+  const body = sketchShader(
+    {
+      a: [
+        ['value', { x: 'uv.x * sin(time) + uv.y * dot(cameraPosition, cameraPosition) * glow' }],
+        ['multiply', { y: 0.25 }],
+      ],
+    },
+    { roughness: 'a' },
+    [sketchParameter('glow', 'float', [2])],
+  );
+  const { shader } = compileShader(body);
+  const live = prepareLive(shader!.live.layout);
+  const inputs = { time: [1], cameraPosition: [1, 2, 3], cameraRight: [1, 0, 0] };
+  const parameters = new Map([['glow', [2]]]);
+  const given = { inputs, parameters, knobs: shader!.knobs };
+  const uploaded = (more: Partial<LiveGiven> = {}): number[] => [...live({ ...given, ...more }).floats];
+  const first = uploaded();
+  for (const [what, more] of [
+    ['time', { inputs: { ...inputs, time: [1.5] } }],
+    ['camera', { inputs: { ...inputs, cameraPosition: [1, 2, 4] } }],
+    ['parameter', { parameters: new Map([['glow', [3]]]) }],
+    ['knob', { knobs: new Map([...shader!.knobs].map(([name]) => [name, [0.5]])) }],
+  ] as const) {
+    const other = uploaded(more);
+    assert.notDeepEqual(other, first, what);
+    assert.deepEqual(other, [...prepareLive(shader!.live.layout)({ ...given, ...more }).floats], what);
+    assert.deepEqual(uploaded(), first, `${what}, and back`);
+  }
+  assert.deepEqual(uploaded({ inputs: { ...inputs, cameraRight: [0, 1, 0] } }), first, 'what is not read');
+  assert.ok(first.includes(0.25));
 });
 
 test('the same work written twice is done once', () => {

@@ -18,7 +18,7 @@ import { createLayers } from './scene/layers.ts';
 import { createMeshes } from './scene/meshes.ts';
 import { createNumbers } from './scene/numbers.ts';
 import { createPrograms } from './scene/programs.ts';
-import { knowsAll, type CameraFrame, type PropMaterial } from './scene/propMaterial.ts';
+import { knowsAll, type CameraFrame, type MaterialNumbers, type PropMaterial } from './scene/propMaterial.ts';
 import { shownComponents, tapOf } from './shownComponents.ts';
 import { createProps } from './scene/props.ts';
 import { createStandIn } from './standIn.ts';
@@ -143,11 +143,16 @@ export const createStage = (
   const numbers = createNumbers(textures);
 
   const eye = createEye(camera, controls, () => invalidate());
+  /** The numbers that each program was found to have all of. */
+  const complete = new WeakMap<PropMaterial, MaterialNumbers>();
   const upload = (id: string, frame: CameraFrame) => {
     const found = numbers.of(id);
     const material = programs.get(id);
+    if (!found || !material) return;
     // While another program is on its way, numbers may be the new one's already; the old one keeps its own.
-    if (found && material && knowsAll(found, material)) material.setNumbers(found, time, frame);
+    if (complete.get(material) !== found && !knowsAll(found, material)) return;
+    complete.set(material, found);
+    material.setNumbers(found, time, frame);
   };
 
   const programOf = (id: string): PropMaterial | undefined =>

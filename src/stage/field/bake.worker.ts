@@ -1,7 +1,7 @@
-import { bakeVolume, OpenMeshError, type MeshNumbers } from './bakeVolume.ts';
+import { bakeVolume, OpenMeshError, type ToBake } from './bakeVolume.ts';
 import type { Volume } from '#core/meshes/volume.ts';
 
-export interface ToBaker extends MeshNumbers {
+export interface ToBaker extends ToBake {
   readonly key: string;
 }
 /** Why a mesh gives no distances, as the end of a sentence. */

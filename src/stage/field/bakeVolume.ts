@@ -1,7 +1,7 @@
 import { openEdges } from '#core/meshes/openEdges.ts';
 import type { Triple } from '#core/numbers/vectors.ts';
 import { crossingsOnGrid } from './crossingsOnGrid.ts';
-import { distancesOnGrid } from './distancesOnGrid.ts';
+import { distancesOnGrid, type Triangles } from './distancesOnGrid.ts';
 import { placeAt, shapeOf, type Volume } from '#core/meshes/volume.ts';
 
 /** Places along the longest side of a mesh's box. */
@@ -12,9 +12,7 @@ const AROUND = 0.15;
 /** A row of places is looked along a hair off its line, so that it does not graze an edge; as a share of the step. */
 const ASIDE = [1.3e-4, -2.1e-4] as const;
 
-export interface MeshNumbers {
-  readonly positions: Float32Array;
-  readonly indices: Uint32Array;
+export interface ToBake extends Triangles {
   /** An open mesh is taken too, by its distances alone. */
   readonly unsigned?: boolean;
 }
@@ -38,7 +36,7 @@ export class OpenMeshError extends Error {
  * @throws Error where a mesh has no triangle, or a corner that is no number
  */
 export const bakeVolume = (
-  { positions, indices, unsigned = false }: MeshNumbers,
+  { positions, indices, unsigned = false }: ToBake,
   places = PLACES,
   progress: (share: number) => void = () => undefined,
 ): Volume => {

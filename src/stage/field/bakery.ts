@@ -1,5 +1,5 @@
 import type { FromBaker, Refused, ToBaker } from './bake.worker.ts';
-import type { MeshNumbers } from './bakeVolume.ts';
+import type { ToBake } from './bakeVolume.ts';
 import { keepVolume, keptVolume } from './keepVolumes.ts';
 import type { Volume } from '#core/meshes/volume.ts';
 
@@ -8,7 +8,7 @@ export interface Baking {
   readonly done: number;
   readonly of: number;
 }
-type Order = { readonly key: string; readonly mesh: () => MeshNumbers };
+type Order = { readonly key: string; readonly mesh: () => ToBake };
 
 /** Bakes volumes in a worker, one after another, each once; what was baked on an earlier visit is taken from there. */
 export const createBakery = (events: {
@@ -84,7 +84,7 @@ export const createBakery = (events: {
   };
   return {
     /** Asks for a volume that was not asked for before. */
-    ask: (key: string, mesh: () => MeshNumbers): void => {
+    ask: (key: string, mesh: () => ToBake): void => {
       if (asked.has(key)) return;
       asked.add(key);
       waiting.push({ key, mesh });

@@ -1,4 +1,4 @@
-import type { MeshNumbers } from './bakeVolume.ts';
+import type { Triangles } from './distancesOnGrid.ts';
 
 /**
  * Where lines along x through a grid's rows cross triangles.
@@ -7,7 +7,7 @@ import type { MeshNumbers } from './bakeVolume.ts';
  * @returns of each row, y fastest: the places on it, in order
  */
 export const crossingsOnGrid = (
-  { positions, indices }: MeshNumbers,
+  { positions, indices }: Triangles,
   size: readonly [number, number],
   start: readonly [number, number],
   step: readonly [number, number],

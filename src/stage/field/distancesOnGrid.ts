@@ -1,11 +1,15 @@
-import type { MeshNumbers } from './bakeVolume.ts';
+/** Triangles by their corners, x, y and z each, three to a triangle. */
+export interface Triangles {
+  readonly positions: Float32Array;
+  readonly indices: Uint32Array;
+}
 
 /** Numbers kept of each triangle: a corner, the ways to the others, its middle, how far it reaches, the ways' products. */
 const KEPT = 16;
 /** How wide the blocks of places are after which it is told how far it has come. */
 const TOLD = 8;
 
-const triangles = ({ positions, indices }: MeshNumbers): Float64Array => {
+const prepared = ({ positions, indices }: Triangles): Float64Array => {
   const kept = new Float64Array((indices.length / 3) * KEPT);
   for (let t = 0; t < indices.length / 3; t += 1) {
     const corner = (k: number, c: number): number => positions[indices[t * 3 + k]! * 3 + c]!;
@@ -82,13 +86,13 @@ const squareTo = (m: Float64Array, at: number, x: number, y: number, z: number):
  * @param progress told the share that is done, now and then
  */
 export const distancesOnGrid = (
-  mesh: MeshNumbers,
+  mesh: Triangles,
   size: readonly number[],
   start: readonly number[],
   step: readonly number[],
   progress: (share: number) => void = () => undefined,
 ): Float32Array => {
-  const kept = triangles(mesh);
+  const kept = prepared(mesh);
   const count = mesh.indices.length / 3;
   const [nx, ny, nz] = size as [number, number, number];
   const values = new Float32Array(nx * ny * nz);

@@ -1,5 +1,5 @@
 import { Matrix4, Quaternion, Vector3 } from 'three';
-import type { MeshNumbers } from './bakeVolume.ts';
+import type { Triangles } from './distancesOnGrid.ts';
 
 /** A place without its size: distances are baked of the mesh as large as it stands, and stay as they are when it moves. */
 export const rigid = (world: Matrix4): { readonly place: Matrix4; readonly size: Vector3 } => {
@@ -9,7 +9,7 @@ export const rigid = (world: Matrix4): { readonly place: Matrix4; readonly size:
 };
 
 /** A mesh's numbers, as large as it stands in the world. */
-export const grown = ({ positions, indices }: MeshNumbers, world: Matrix4): MeshNumbers => {
+export const grown = ({ positions, indices }: Triangles, world: Matrix4): Triangles => {
   const size = rigid(world).size.toArray();
   return { positions: positions.map((x, i) => x * size[i % 3]!), indices: indices.slice() };
 };

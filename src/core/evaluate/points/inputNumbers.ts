@@ -1,6 +1,6 @@
 import { INPUTS, type InputName } from '../../program/inputs.ts';
 import { isSampler, componentsOf } from '../../program/types.ts';
-import type { Value } from '../../program/value.ts';
+import { reachable, type Value } from '../../program/value.ts';
 import type { Points } from './points.ts';
 
 /** True where what comes from outside holds one number per component, for all points. */
@@ -43,3 +43,7 @@ export const uniformNumbers = (points: Points, value: Value): ArrayLike<number> 
   if (!numbers) throw new Error(`no value was given for the ${value.op} ${name}`);
   return numbers;
 };
+
+/** The inputs that values read, by name. */
+export const inputsRead = (values: readonly Value[]): readonly InputName[] =>
+  reachable(values).flatMap(({ op, payload }) => (op === 'input' ? [payload as InputName] : []));
