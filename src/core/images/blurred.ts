@@ -1,5 +1,6 @@
 import { beyond } from './image.ts';
-import { turned, weighedRows, type RowTaps } from './weighedRows.ts';
+import { meansAlong, meansDown } from './slidingMeans.ts';
+import { slidRows, turned, weighedRows, type RowTaps } from './weighedRows.ts';
 
 /** A plane and how large it is. */
 interface Size {
@@ -17,28 +18,22 @@ export const gaussian = (deviation: number): Float64Array => {
   return weights.map((x) => x / sum);
 };
 
-/** Of each place along a line, those beside it and their weights, the same on both sides. */
-const tapsBeside = (size: number, weights: Float64Array, wraps: boolean): readonly RowTaps[] => {
-  const reach = weights.length - 1;
-  const sides = Float64Array.from({ length: 2 * reach + 1 }, (_, k) => weights[Math.abs(k - reach)]!);
-  return Array.from({ length: size }, (_, i) => {
-    const places = new Int32Array(sides.length);
-    for (let k = 0; k < places.length; k += 1) places[k] = beyond(i + k - reach, size, wraps);
-    return { places, weights: sides };
-  });
-};
-
-/** A plane blurred both ways by weights. */
+/** Pixels of so many numbers, blurred both ways by weights, number by number. */
 export const blurredBy = (
-  plane: Float32Array,
+  data: Float32Array,
+  channels: number,
   { width, height }: Size,
   weights: Float64Array,
   wraps: readonly [boolean, boolean],
 ): Float32Array => {
-  if (weights.length < 2) return plane;
-  const down = weighedRows(plane, width, tapsBeside(height, weights, wraps[1]));
-  const across = weighedRows(turned(down, width, 1), height, tapsBeside(width, weights, wraps[0]));
-  return turned(across, height, 1);
+  if (weights.length < 2) return data;
+  const reach = weights.length - 1;
+  const sides = Float64Array.from({ length: 2 * reach + 1 }, (_, k) => weights[Math.abs(k - reach)]!);
+  const taps = Array.from({ length: height }, (_, y): RowTaps => ({
+    places: Int32Array.from(sides, (__, k) => beyond(y + k - reach, height, wraps[1])),
+    weights: sides,
+  }));
+  return slidRows(weighedRows(data, width * channels, taps), width, channels, sides, wraps[0]);
 };
 
 /** A box’s weights, out to a radius; a part of a pixel at its ends counts in part. */
@@ -51,45 +46,20 @@ export const boxOf = (radius: number): Float64Array => {
   return weights.map((x) => x / sum);
 };
 
-/** Rows of a plane, each number the mean of those up to a radius beside it, by a sum that runs along. */
-const meansAlong = (
-  from: Float32Array,
-  { width, height }: Size,
-  radius: number,
-  wraps: boolean,
-): Float32Array => {
-  const made = new Float32Array(from.length);
-  const count = 2 * radius + 1;
-  const columns = Int32Array.from({ length: width + 2 * radius + 1 }, (_, i) =>
-    beyond(i - radius, width, wraps),
-  );
-  const line = new Float32Array(columns.length);
-  for (let y = 0; y < height; y += 1) {
-    const at = y * width;
-    for (let i = 0; i < line.length; i += 1) line[i] = from[at + columns[i]!]!;
-    let sum = 0;
-    for (let i = 0; i < count; i += 1) sum += line[i]!;
-    for (let x = 0; x < width; x += 1) {
-      made[at + x] = sum / count;
-      sum += line[x + count]! - line[x]!;
-    }
-  }
-  return made;
-};
-
 /** Nearly a Gaussian, however wide, in the same time: three means over boxes that spread as far as it (W. Wells, 1986). */
 export const widelyBlurred = (
-  plane: Float32Array,
-  size: Size,
+  data: Float32Array,
+  channels: 1 | 4,
+  { width, height }: Size,
   deviation: number,
   wraps: readonly [boolean, boolean],
 ): Float32Array => {
   const radius = Math.max(Math.round((Math.sqrt(4 * deviation * deviation + 1) - 1) / 2), 0);
-  if (!radius) return plane;
-  const other = { width: size.height, height: size.width };
-  let made = plane;
-  for (let i = 0; i < 3; i += 1) made = meansAlong(made, size, radius, wraps[0]);
-  made = turned(made, size.width, 1);
-  for (let i = 0; i < 3; i += 1) made = meansAlong(made, other, radius, wraps[1]);
-  return turned(made, size.height, 1);
+  if (!radius) return data;
+  // A plane is turned on its side: its rows are one number after another, which no vector takes at once.
+  const across =
+    channels === 4
+      ? meansAlong(data, width, radius, wraps[0])
+      : turned(meansDown(turned(data, width, 1), height, radius, wraps[0]), height, 1);
+  return meansDown(across, width * channels, radius, wraps[1]);
 };

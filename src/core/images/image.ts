@@ -9,7 +9,7 @@ export interface Image {
   readonly note?: string;
 }
 
-export const CHANNELS = 4;
+export const CHANNELS = 4 as const;
 
 export const blank = (width: number, height: number): Image => ({
   ...{ width, height, data: new Float32Array(width * height * CHANNELS) },
@@ -39,8 +39,13 @@ export const drawn = (
 
 /** Each number of colour as another; alpha stays. */
 export const mapped = ({ width, height, data }: Image, how: (value: number) => number): Image => {
-  const made = data.slice();
-  for (let i = 0; i < made.length; i += 1) if ((i & 3) !== 3) made[i] = how(made[i]!);
+  const made = new Float32Array(data.length);
+  for (let i = 0; i < made.length; i += CHANNELS) {
+    made[i] = how(data[i]!);
+    made[i + 1] = how(data[i + 1]!);
+    made[i + 2] = how(data[i + 2]!);
+    made[i + 3] = data[i + 3]!;
+  }
   return { width, height, data: made };
 };
 
@@ -59,7 +64,7 @@ export const isOpaque = ({ data }: Pick<Image, 'data'>): boolean => {
 };
 
 /** One channel as a plane of its own. */
-export const planeOf = ({ data }: Image, channel: number): Float32Array => {
+export const planeOf = ({ data }: Pick<Image, 'data'>, channel: number): Float32Array => {
   const made = new Float32Array(data.length / CHANNELS);
   for (let i = 0; i < made.length; i += 1) made[i] = data[i * CHANNELS + channel]!;
   return made;
@@ -102,7 +107,7 @@ export const sampleInto = (
 };
 
 /** Whether all three colours are the same everywhere: then one of them is enough to work with. */
-export const isGrey = ({ data }: Image): boolean => {
+export const isGrey = ({ data }: Pick<Image, 'data'>): boolean => {
   for (let i = 0; i < data.length; i += CHANNELS)
     if (data[i] !== data[i + 1] || data[i] !== data[i + 2]) return false;
   return true;

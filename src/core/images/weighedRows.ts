@@ -1,74 +1,70 @@
 import { OPCODES } from '../evaluate/wasm/code.ts';
-import { encodeModule, signed, unsigned, type Kind, type LocalKind } from '../evaluate/wasm/encodeModule.ts';
+import { beyond } from './image.ts';
+import {
+  assembled,
+  forward,
+  four,
+  get,
+  i32,
+  load,
+  loop,
+  memoryOf,
+  plus,
+  set,
+  store,
+  vector,
+} from './vectorCode.ts';
 
 /** Numbers of a row that are worked on at once. */
-const LANE = 16;
+export const LANE = 16;
 const FLOAT = 4;
 
 /**
- * A module whose `run(out, bytes, taps, count)` writes, for every number of a row, the sum of what lies at the addresses
- * of so many taps, each times its weight. A tap is an address and a 32-bit float. Sixteen numbers are summed at once, tap
- * after tap: the same order, and the same bits, everywhere.
+ * A function `(out, bytes, taps, count)` that writes, for every number of a row, what comes of those at the addresses of so
+ * many taps. A tap is an address and a 32-bit float. Sixteen numbers are made at once, tap after tap: the same order, and the
+ * same bits, everywhere.
  */
-const moduleOf = (): Uint8Array<ArrayBuffer> => {
+const overTaps = (first: number, joined: readonly number[]) => {
   const [out, bytes, taps, count, x, tap, end, from, weight] = [0, 1, 2, 3, 4, 5, 6, 7, 8] as const;
-  const sums = [9, 10, 11, 12];
-  const get = (local: number) => [OPCODES['local.get'], local];
-  const set = (local: number) => [OPCODES['local.set'], local];
-  const i32 = (value: number) => [OPCODES['i32.const'], ...signed(value)];
-  const [PLUS, TIMES, BELOW] = [OPCODES['i32.add'], OPCODES['i32.mul'], OPCODES['i32.lt_u']];
-  const LOOP = [OPCODES.loop, 0x40];
-  /** Round again while one is below the other. */
-  const again = (a: number, b: number) => [...get(a), ...get(b), BELOW, OPCODES.br_if, 0, OPCODES.end];
-  const forward = (local: number, by: number) => [...get(local), ...i32(by), PLUS, ...set(local)];
-  /** Four floats at once, by the numbers of the specification’s vector instructions. */
-  const vector = (op: number): number[] => [0xfd, ...unsigned(op)];
-  const [load, store, zero, splat] = [vector(0x00), vector(0x0b), vector(0x0c), vector(0x13)];
-  const [add, multiply] = [vector(0xe4), vector(0xe6)];
-  const body = [
-    ...[...get(taps), ...get(count), ...i32(8), TIMES, PLUS, ...set(end)],
-    ...LOOP,
-    ...sums.flatMap((sum) => [...zero, ...new Array<number>(16).fill(0), ...set(sum)]),
-    ...[...get(taps), ...set(tap)],
-    ...LOOP,
-    ...[...get(tap), OPCODES['i32.load'], 2, 0, ...get(x), PLUS, ...set(from)],
-    ...[...get(tap), OPCODES['f32.load'], 2, 4, ...splat, ...set(weight)],
-    ...sums.flatMap((sum, k) => [
-      ...[...get(sum), ...get(from), ...load, 0, ...unsigned(k * 16)],
-      ...[...get(weight), ...multiply, ...add, ...set(sum)],
-    ]),
-    ...forward(tap, 8),
-    ...again(tap, end),
-    ...sums.flatMap((sum, k) => [
-      ...[...get(out), ...get(x), PLUS, ...get(sum), ...store, 0, ...unsigned(k * 16)],
-    ]),
-    ...forward(x, LANE * FLOAT),
-    ...again(x, bytes),
-  ];
-  const locals: readonly LocalKind[] = [
-    ...(['i32', 'i32', 'i32', 'i32'] as const),
-    ...(['v128', 'v128', 'v128', 'v128', 'v128'] as const),
-  ];
-  const parameters: readonly Kind[] = ['i32', 'i32', 'i32', 'i32'];
-  return encodeModule({ imports: [], functions: [{ parameters, results: [], locals, body }], run: 0 });
+  const made = [9, 10, 11, 12];
+  return assembled(
+    ['i32', 'i32', 'i32', 'i32'],
+    ['i32', 'i32', 'i32', 'i32', 'v128', 'v128', 'v128', 'v128', 'v128'],
+    () => [
+      ...[...get(taps), ...get(count), ...i32(8), OPCODES['i32.mul'], ...plus, ...set(end)],
+      ...loop(
+        [
+          ...made.flatMap((each) => [...four(first), ...set(each)]),
+          ...[...get(taps), ...set(tap)],
+          ...loop(
+            [
+              ...[...get(tap), OPCODES['i32.load'], 2, 0, ...get(x), ...plus, ...set(from)],
+              ...[...get(tap), OPCODES['f32.load'], 2, 4, ...vector('f32x4.splat'), ...set(weight)],
+              ...made.flatMap((each, k) => [
+                ...[...get(each), ...get(from), ...load(k * 16)],
+                ...(first === 0 ? [...get(weight), ...vector('f32x4.mul')] : []),
+                ...[...joined, ...set(each)],
+              ]),
+              ...forward(tap, 8),
+            ],
+            ...([tap, end] as const),
+          ),
+          ...made.flatMap((each, k) => [...get(out), ...get(x), ...plus, ...get(each), ...store(k * 16)]),
+          ...forward(x, LANE * FLOAT),
+        ],
+        ...([x, bytes] as const),
+      ),
+    ],
+  );
 };
+/** The sum of all, each times its weight. */
+const summed = overTaps(0, vector('f32x4.add'));
+/** The greatest and the least of all, whatever their weights; what is no number is none of both. */
+export const greatest = overTaps(-Infinity, vector('f32x4.pmax'));
+export const least = overTaps(Infinity, vector('f32x4.pmin'));
 
 /** Floats of each row that are taken at once: what is held beside the picture does not grow with how wide it is. */
 const STRIP = 1024;
-const PAGE = 65536;
-
-interface Engine {
-  readonly memory: WebAssembly.Memory;
-  readonly run: (out: number, bytes: number, taps: number, count: number) => void;
-}
-let engine: Engine | null = null;
-const engineNow = (): Engine => {
-  if (engine) return engine;
-  const memory = new WebAssembly.Memory({ initial: 1 });
-  const { exports } = new WebAssembly.Instance(new WebAssembly.Module(moduleOf()), { columns: { memory } });
-  engine = { memory, run: exports['run'] as Engine['run'] };
-  return engine;
-};
 
 /** Of a new row, the old rows that it is made of, and their weights. */
 export interface RowTaps {
@@ -82,16 +78,15 @@ export interface RowTaps {
  * @param tapsOf of each new row, at least one tap
  */
 export const weighedRows = (data: Float32Array, length: number, tapsOf: readonly RowTaps[]): Float32Array => {
-  const { memory, run } = engineNow();
+  const run = summed();
   const rows = data.length / length;
   const most = Math.max(...tapsOf.map(({ places }) => places.length));
   const stride = Math.ceil(Math.min(length, STRIP) / LANE) * LANE;
   const tapBytes = Math.ceil((most * 8) / 64) * 64;
   const [from, to] = [tapBytes, tapBytes + rows * stride * FLOAT];
-  const missing = to + stride * FLOAT - memory.buffer.byteLength;
-  if (missing > 0) memory.grow(Math.ceil(missing / PAGE));
-  const floats = new Float32Array(memory.buffer);
-  const whole = new Uint32Array(memory.buffer);
+  const { buffer } = memoryOf(to + stride * FLOAT);
+  const floats = new Float32Array(buffer);
+  const whole = new Uint32Array(buffer);
   const made = new Float32Array(tapsOf.length * length);
   for (let left = 0; left < length; left += stride) {
     const wide = Math.min(stride, length - left);
@@ -109,21 +104,75 @@ export const weighedRows = (data: Float32Array, length: number, tapsOf: readonly
   return made;
 };
 
-/** Columns for rows, of pixels of so many numbers: in tiles, so that what is near stays near. */
-export const turned = (data: Float32Array, width: number, channels: number): Float32Array => {
+/** A row, and what lies beyond both its ends, in memory from a place on; pixels of so many numbers. */
+export const putRow = (
+  floats: Float32Array,
+  at: number,
+  row: Float32Array,
+  channels: number,
+  beside: number,
+  wraps: boolean,
+): void => {
+  const width = row.length / channels;
+  floats.set(row, at + beside * channels);
+  for (let i = 0; i < beside; i += 1)
+    for (const x of [i - beside, width + i]) {
+      const from = beyond(x, width, wraps) * channels;
+      for (let c = 0; c < channels; c += 1) floats[at + (x + beside) * channels + c] = row[from + c]!;
+    }
+};
+
+/**
+ * Pixels of so many numbers, each the weighed sum of itself and those beside it in its row, number by number.
+ * @param weights of those from left to right; as many on both sides
+ */
+export const slidRows = (
+  data: Float32Array,
+  width: number,
+  channels: number,
+  weights: Float64Array,
+  wraps: boolean,
+): Float32Array => {
+  const run = summed();
+  const beside = weights.length >> 1;
+  const length = width * channels;
+  const bytes = Math.ceil(length / LANE) * LANE * FLOAT;
+  const from = Math.ceil(weights.length / 8) * 64;
+  const to = from + bytes + 2 * beside * channels * FLOAT;
+  const { buffer } = memoryOf(to + bytes);
+  const floats = new Float32Array(buffer);
+  const whole = new Uint32Array(buffer);
+  weights.forEach((weight, k) => {
+    whole[k * 2] = from + k * channels * FLOAT;
+    floats[k * 2 + 1] = weight;
+  });
+  const made = new Float32Array(data.length);
+  for (let at = 0; at < data.length; at += length) {
+    putRow(floats, from / FLOAT, data.subarray(at, at + length), channels, beside, wraps);
+    run(to, bytes, 0, weights.length);
+    made.set(floats.subarray(to / FLOAT, to / FLOAT + length), at);
+  }
+  return made;
+};
+
+/** Columns for rows, of pixels of one number or of four: in tiles, so that what is near stays near. */
+export const turned = (data: Float32Array, width: number, channels: 1 | 4): Float32Array => {
   const height = data.length / width / channels;
   const made = new Float32Array(data.length);
-  const TILE = 32;
+  const TILE = 16;
   for (let top = 0; top < height; top += TILE)
     for (let left = 0; left < width; left += TILE) {
       const [bottom, right] = [Math.min(top + TILE, height), Math.min(left + TILE, width)];
       for (let y = top; y < bottom; y += 1)
         if (channels === 1) for (let x = left; x < right; x += 1) made[x * height + y] = data[y * width + x]!;
         else
-          for (let x = left; x < right; x += 1) {
-            const from = (y * width + x) * channels;
-            const to = (x * height + y) * channels;
-            for (let c = 0; c < channels; c += 1) made[to + c] = data[from + c]!;
+          for (let x = left, from = (y * width + left) * 4, to = (left * height + y) * 4; x < right; x += 1) {
+            made[to] = data[from]!;
+            made[to + 1] = data[from + 1]!;
+            made[to + 2] = data[from + 2]!;
+            made[to + 3] = data[from + 3]!;
+            from += 4;
+            to += height * 4;
           }
     }
   return made;

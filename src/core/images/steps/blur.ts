@@ -1,36 +1,29 @@
 import { blurredBy, boxOf, gaussian } from '../blurred.ts';
 import { declareStep } from '../declareStep.ts';
-import { CHANNELS, isGrey, isOpaque, planeOf, type Image } from '../image.ts';
+import { CHANNELS, greyOf, isGrey, isOpaque, planeOf, type Image } from '../image.ts';
 
-/** Every channel of a picture by its own way; colour is weighted by alpha, so that what is not seen bleeds into nothing. */
+/**
+ * Every channel of a picture by itself; colour is weighted by alpha, so that what is not seen bleeds into nothing.
+ * @param how of pixels of so many numbers, those of each channel without the others
+ */
 export const overChannels = (
   { width, height, data }: Image,
-  how: (plane: Float32Array) => Float32Array,
+  how: (data: Float32Array, channels: number) => Float32Array,
 ): Image => {
-  const image = { width, height, data };
-  const made = new Float32Array(data.length);
-  const grey = isGrey(image);
-  if (isOpaque(image)) {
-    for (let c = 0; c < (grey ? 1 : 3); c += 1) {
-      const done = how(planeOf(image, c));
-      for (let i = 0, at = c; i < done.length; i += 1, at += CHANNELS) made[at] = done[i]!;
-    }
-    for (let at = 0; at < made.length; at += CHANNELS) {
-      if (grey) made[at + 1] = made[at + 2] = made[at]!;
-      made[at + 3] = 1;
-    }
-    return { width, height, data: made };
+  const isSeenThrough = !isOpaque({ data });
+  if (!isSeenThrough && isGrey({ data })) return greyOf(width, height, how(planeOf({ data }, 0), 1));
+  const weighed = isSeenThrough ? data.slice() : data;
+  if (isSeenThrough)
+    for (let i = 0; i < weighed.length; i += CHANNELS)
+      for (let c = i; c < i + 3; c += 1) weighed[c]! *= data[i + 3]!;
+  const done = how(weighed, CHANNELS);
+  // What is given back as it came is the picture's own.
+  const made = done === data ? done.slice() : done;
+  for (let i = 0; i < made.length; i += CHANNELS) {
+    const alpha = made[i + 3]!;
+    if (!isSeenThrough) made[i + 3] = 1;
+    else for (let c = i; c < i + 3; c += 1) made[c] = alpha > 1e-6 ? made[c]! / alpha : data[c]!;
   }
-  const alpha = planeOf(image, 3);
-  const spread = how(alpha);
-  for (let c = 0; c < 3; c += 1) {
-    const plane = planeOf(image, c);
-    for (let i = 0; i < plane.length; i += 1) plane[i]! *= alpha[i]!;
-    const done = how(plane);
-    for (let i = 0; i < done.length; i += 1)
-      made[i * CHANNELS + c] = spread[i]! > 1e-6 ? done[i]! / spread[i]! : data[i * CHANNELS + c]!;
-  }
-  for (let i = 0; i < spread.length; i += 1) made[i * CHANNELS + 3] = spread[i]!;
   return { width, height, data: made };
 };
 
@@ -50,7 +43,7 @@ export const blur = declareStep({
     const weights = given.word('by') === 'box' ? boxOf(radius) : gaussian(radius);
     let made = image;
     for (let i = 0; i < given.number('times'); i += 1)
-      made = overChannels(made, (plane) => blurredBy(plane, image, weights, wraps));
+      made = overChannels(made, (data, channels) => blurredBy(data, channels, image, weights, wraps));
     return made;
   },
 });

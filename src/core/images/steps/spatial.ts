@@ -42,16 +42,17 @@ export const evenOut = declareStep({
   make: (image, given) => {
     const radius = given.pixels('radius');
     const amount = given.number('amount');
-    const made = image.data.slice();
     const grey = isGrey(image);
+    const [from, channels] = grey ? ([planeOf(image, 0), 1] as const) : ([image.data, CHANNELS] as const);
+    const slow = widelyBlurred(from, channels, image, radius, [true, true]);
+    const made = image.data.slice();
     for (let c = 0; c < (grey ? 1 : 3); c += 1) {
-      const plane = planeOf(image, c);
-      const slow = widelyBlurred(plane, image, radius, [true, true]);
-      const mean = plane.reduce((sum, x) => sum + x, 0) / plane.length;
-      for (let i = 0; i < plane.length; i += 1) {
-        const value = plane[i]! - (slow[i]! - mean) * amount;
-        made[i * CHANNELS + c] = value;
-        if (grey) made[i * CHANNELS + 1] = made[i * CHANNELS + 2] = value;
+      let sum = 0;
+      for (let i = c; i < from.length; i += channels) sum += from[i]!;
+      const mean = sum / (from.length / channels);
+      for (let i = c, at = c; i < from.length; i += channels, at += CHANNELS) {
+        made[at] = from[i]! - (slow[i]! - mean) * amount;
+        if (grey) made[at + 1] = made[at + 2] = made[at]!;
       }
     }
     return { ...image, data: made };
@@ -75,7 +76,7 @@ export const sharpen = declareStep({
   make: (image, given, { wraps }) => {
     const weights = gaussian(given.pixels('radius'));
     const amount = given.number('amount');
-    const soft = overChannels(image, (plane) => blurredBy(plane, image, weights, wraps));
+    const soft = overChannels(image, (data, channels) => blurredBy(data, channels, image, weights, wraps));
     const made = image.data.slice();
     for (let i = 0; i < made.length; i += CHANNELS)
       for (let c = i; c < i + 3; c += 1) made[c]! += (made[c]! - soft.data[c]!) * amount;

@@ -1,0 +1,173 @@
+import { beyond } from './image.ts';
+import { assembled, forward, get, load, loop, memoryOf, plus, set, store, vector } from './vectorCode.ts';
+import { LANE, putRow } from './weighedRows.ts';
+
+const [FLOAT, DOUBLE] = [4, 8] as const;
+/** The lower two floats of one and those of another; and the upper two of one. */
+const BOTH = vector('i8x16.shuffle', ...[0, 1, 2, 3, 4, 5, 6, 7, 16, 17, 18, 19, 20, 21, 22, 23]);
+const UPPER = vector('i8x16.shuffle', ...[8, 9, 10, 11, 12, 13, 14, 15, 8, 9, 10, 11, 12, 13, 14, 15]);
+const doubles = vector('f64x2.promote_low_f32x4');
+const upper = (local: number) => [...get(local), ...get(local), ...UPPER, ...doubles];
+/** Four floats of two pairs of sums, each divided. */
+const means = (low: number, high: number, by: number) => [
+  ...[low, high].flatMap((sums) => [
+    ...[...get(sums), ...get(by), ...vector('f64x2.div'), ...vector('f32x4.demote_f64x2_zero')],
+  ]),
+  ...BOTH,
+];
+/** What four sums become where one row of floats comes in and another goes. */
+const moved = (sums: number, isUpper: boolean, next: number, last: number) => [
+  ...get(sums),
+  ...[next, last].flatMap((each) => (isUpper ? upper(each) : [...get(each), ...doubles])),
+  ...[...vector('f64x2.sub'), ...vector('f64x2.add')],
+];
+
+/** `(sums, next, last, out, bytes, count)`: writes a row of means, and moves its sums on by a row. */
+const down = assembled(
+  ['i32', 'i32', 'i32', 'i32', 'i32', 'f64'],
+  ['i32', 'i32', 'v128', 'v128', 'v128', 'v128', 'v128'],
+  () => {
+    const [sums, next, last, out, bytes, count, x, at, low, high, by, come, gone] = [
+      ...[0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12],
+    ] as [
+      number,
+      number,
+      number,
+      number,
+      number,
+      number,
+      number,
+      number,
+      number,
+      number,
+      number,
+      number,
+      number,
+    ];
+    return [
+      ...[...get(count), ...vector('f64x2.splat'), ...set(by)],
+      ...loop(
+        [
+          ...[...get(sums), ...get(x), ...plus, ...get(x), ...plus, ...set(at)],
+          ...[...get(at), ...load(), ...set(low), ...get(at), ...load(16), ...set(high)],
+          ...[...get(out), ...get(x), ...plus, ...means(low, high, by), ...store()],
+          ...[...get(next), ...get(x), ...plus, ...load(), ...set(come)],
+          ...[...get(last), ...get(x), ...plus, ...load(), ...set(gone)],
+          ...[...get(at), ...moved(low, false, come, gone), ...store()],
+          ...[...get(at), ...moved(high, true, come, gone), ...store(16)],
+          ...forward(x, 16),
+        ],
+        ...([x, bytes] as const),
+      ),
+    ];
+  },
+);
+
+/** `(from, out, bytes, window, count)`: writes the means of a row of pixels of four floats, each from its place on over a window. */
+const along = assembled(
+  ['i32', 'i32', 'i32', 'i32', 'f64'],
+  ['i32', 'v128', 'v128', 'v128', 'v128', 'v128'],
+  () => {
+    const [from, out, bytes, window, count, x, low, high, by, come, gone] = [
+      ...[0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10],
+    ] as [number, number, number, number, number, number, number, number, number, number, number];
+    return [
+      ...[...get(count), ...vector('f64x2.splat'), ...set(by)],
+      ...loop(
+        [
+          ...[...get(from), ...get(x), ...plus, ...load(), ...set(come)],
+          ...[...get(low), ...get(come), ...doubles, ...vector('f64x2.add'), ...set(low)],
+          ...[...get(high), ...upper(come), ...vector('f64x2.add'), ...set(high)],
+          ...forward(x, 16),
+        ],
+        ...([x, window] as const),
+      ),
+      ...[...get(out), ...get(bytes), ...plus, ...set(bytes)],
+      // From here on the place is that of what comes in: a window further than what goes.
+      ...loop(
+        [
+          ...[...get(from), ...get(x), ...plus, ...load(), ...set(come)],
+          ...[...get(from), ...load(), ...set(gone)],
+          ...[...get(out), ...means(low, high, by), ...store()],
+          ...[...moved(low, false, come, gone), ...set(low)],
+          ...[...moved(high, true, come, gone), ...set(high)],
+          ...[...forward(out, 16), ...forward(from, 16)],
+        ],
+        ...([out, bytes] as const),
+      ),
+    ];
+  },
+);
+
+/** How often a mean is taken of means: three boxes are nearly a Gaussian. */
+const TIMES = 3;
+/** Floats of each row that are taken at once. */
+const STRIP = 1024;
+
+/** Each number the mean of those up to a radius above and below it, three times over, by sums that run down. */
+export const meansDown = (
+  data: Float32Array,
+  length: number,
+  radius: number,
+  wraps: boolean,
+): Float32Array => {
+  const height = data.length / length;
+  const count = 2 * radius + 1;
+  const stride = Math.ceil(Math.min(length, STRIP) / LANE) * LANE;
+  const plane = height * stride * FLOAT;
+  const start = stride * DOUBLE;
+  const { buffer } = memoryOf(start + 2 * plane);
+  const floats = new Float32Array(buffer);
+  const sums = new Float64Array(buffer, 0, stride);
+  const rows = Int32Array.from({ length: height + count }, (_, i) => beyond(i - radius, height, wraps));
+  const made = new Float32Array(data.length);
+  for (let left = 0; left < length; left += stride) {
+    const wide = Math.min(stride, length - left);
+    for (let y = 0; y < height; y += 1)
+      floats.set(
+        data.subarray(y * length + left, y * length + left + wide),
+        (start + y * stride * FLOAT) / FLOAT,
+      );
+    for (let time = 0; time < TIMES; time += 1) {
+      const [from, to] = time % 2 ? [start + plane, start] : [start, start + plane];
+      const row = (y: number): number => from + rows[y]! * stride * FLOAT;
+      sums.fill(0);
+      for (let k = 0; k < count; k += 1)
+        for (let x = 0, at = row(k) / FLOAT; x < stride; x += 1, at += 1) sums[x]! += floats[at]!;
+      for (let y = 0; y < height; y += 1)
+        down()(0, row(y + count), row(y), to + y * stride * FLOAT, stride * FLOAT, count);
+    }
+    const last = start + (TIMES % 2 ? plane : 0);
+    for (let y = 0; y < height; y += 1) {
+      const at = (last + y * stride * FLOAT) / FLOAT;
+      made.set(floats.subarray(at, at + wide), y * length + left);
+    }
+  }
+  return made;
+};
+
+/** Each pixel of four numbers the mean of those up to a radius beside it, three times over. */
+export const meansAlong = (
+  data: Float32Array,
+  width: number,
+  radius: number,
+  wraps: boolean,
+): Float32Array => {
+  const length = width * 4;
+  const bytes = length * FLOAT;
+  const window = (2 * radius + 1) * 16;
+  // Beyond what is beside a row, a pixel that comes in last and counts for none.
+  const out = bytes + window + 16;
+  const floats = new Float32Array(memoryOf(out + bytes).buffer);
+  const made = new Float32Array(data.length);
+  for (let at = 0; at < data.length; at += length) {
+    let row = data.subarray(at, at + length);
+    for (let time = 0; time < TIMES; time += 1) {
+      putRow(floats, 0, row, 4, radius, wraps);
+      along()(0, out, bytes, window, 2 * radius + 1);
+      row = floats.subarray(out / FLOAT, (out + bytes) / FLOAT);
+    }
+    made.set(row, at);
+  }
+  return made;
+};

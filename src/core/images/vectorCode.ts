@@ -1,0 +1,67 @@
+import { OPCODES } from '../evaluate/wasm/code.ts';
+import { encodeModule, signed, unsigned, type Kind, type LocalKind } from '../evaluate/wasm/encodeModule.ts';
+
+/** Instructions that work on rows of numbers in memory, by their places in the specification's list of vector instructions. */
+const VECTOR = {
+  ...{ 'v128.load': 0x00, 'v128.store': 0x0b, 'v128.const': 0x0c, 'i8x16.shuffle': 0x0d },
+  ...{ 'f32x4.splat': 0x13, 'f64x2.splat': 0x14 },
+  ...{ 'f32x4.demote_f64x2_zero': 0x5e, 'f64x2.promote_low_f32x4': 0x5f },
+  ...{ 'f32x4.add': 0xe4, 'f32x4.mul': 0xe6, 'f32x4.pmin': 0xea, 'f32x4.pmax': 0xeb },
+  ...{ 'f64x2.add': 0xf0, 'f64x2.sub': 0xf1, 'f64x2.div': 0xf3 },
+} as const;
+
+export const vector = (name: keyof typeof VECTOR, ...more: readonly number[]): number[] => [
+  ...[0xfd, ...unsigned(VECTOR[name])],
+  ...more,
+];
+/** Sixteen bytes from an address and so many more; it need not be aligned. */
+export const load = (more = 0): number[] => vector('v128.load', 0, ...unsigned(more));
+export const store = (more = 0): number[] => vector('v128.store', 0, ...unsigned(more));
+/** The same float in all four. */
+export const four = (x: number): number[] => {
+  const bytes = new Uint8Array(Float32Array.of(x, x, x, x).buffer);
+  return vector('v128.const', ...bytes);
+};
+export const get = (local: number): number[] => [OPCODES['local.get'], local];
+export const set = (local: number): number[] => [OPCODES['local.set'], local];
+export const i32 = (value: number): number[] => [OPCODES['i32.const'], ...signed(value)];
+export const plus: readonly number[] = [OPCODES['i32.add']];
+export const forward = (local: number, by: number): number[] => [
+  ...[...get(local), ...i32(by), ...plus, ...set(local)],
+];
+/** Does it, and again while one local is below another. */
+export const loop = (body: readonly number[], a: number, b: number): number[] => [
+  ...[OPCODES.loop, 0x40, ...body, ...get(a), ...get(b)],
+  ...[OPCODES['i32.lt_u'], OPCODES.br_if, 0, OPCODES.end],
+];
+
+const PAGE = 65536;
+let memory: WebAssembly.Memory | null = null;
+/** The memory that all of these share, of at least so many bytes: what one leaves there another writes over. */
+export const memoryOf = (bytes: number): WebAssembly.Memory => {
+  memory ??= new WebAssembly.Memory({ initial: 1 });
+  const missing = bytes - memory.buffer.byteLength;
+  if (missing > 0) memory.grow(Math.ceil(missing / PAGE));
+  return memory;
+};
+
+/** Makes the one function of a module, over the shared memory, as it is first asked for. */
+export const assembled = (
+  parameters: readonly Kind[],
+  locals: readonly LocalKind[],
+  body: () => readonly number[],
+): (() => (...given: number[]) => void) => {
+  let made: ((...given: number[]) => void) | null = null;
+  return () => {
+    if (made) return made;
+    const code = encodeModule({
+      ...{ imports: [], run: 0 },
+      functions: [{ parameters, results: [], locals, body: [...body()] }],
+    });
+    const { exports } = new WebAssembly.Instance(new WebAssembly.Module(code), {
+      columns: { memory: memoryOf(0) },
+    });
+    made = exports['run'] as (...given: number[]) => void;
+    return made;
+  };
+};
