@@ -104,7 +104,10 @@ export const weighedRows = (data: Float32Array, length: number, tapsOf: readonly
   return made;
 };
 
-/** A row, and what lies beyond both its ends, in memory from a place on; pixels of so many numbers. */
+/**
+ * A row, or a part of it, with what lies beside both ends, in memory from a place on.
+ * @param row pixels of so many numbers
+ */
 export const putRow = (
   floats: Float32Array,
   at: number,
@@ -112,14 +115,18 @@ export const putRow = (
   channels: number,
   beside: number,
   wraps: boolean,
+  part: readonly [left: number, right: number] = [0, row.length / channels],
 ): void => {
   const width = row.length / channels;
-  floats.set(row, at + beside * channels);
-  for (let i = 0; i < beside; i += 1)
-    for (const x of [i - beside, width + i]) {
-      const from = beyond(x, width, wraps) * channels;
-      for (let c = 0; c < channels; c += 1) floats[at + (x + beside) * channels + c] = row[from + c]!;
-    }
+  const [first, last] = [part[0] - beside, part[1] + beside];
+  const [from, to] = [Math.max(first, 0), Math.min(last, width)];
+  floats.set(row.subarray(from * channels, to * channels), at + (from - first) * channels);
+  for (let x = first; x < last; x += 1) {
+    if (x === from) x = to;
+    if (x >= last) break;
+    const place = beyond(x, width, wraps) * channels;
+    for (let c = 0; c < channels; c += 1) floats[at + (x - first) * channels + c] = row[place + c]!;
+  }
 };
 
 /**

@@ -1,5 +1,6 @@
 import { blurredBy, gaussian, widelyBlurred } from '../blurred.ts';
 import { declareStep, type Around } from '../declareStep.ts';
+import { greatestWithin } from '../greatestWithin.ts';
 import {
   beyond,
   CHANNELS,
@@ -217,15 +218,19 @@ const rowsAway = (mask: Uint8Array, width: number, height: number, wraps: boolea
   }
   return away;
 };
-/** Pixels from each to the nearest where the mask is 1; far where there is none. */
+/**
+ * Pixels from each to the nearest where the mask is 1; far where there is none.
+ * @param most what is further may be told as further than it is
+ */
 export const distances = (
   mask: Uint8Array,
   { width, height }: { readonly width: number; readonly height: number },
   wraps: readonly [boolean, boolean],
+  most = Infinity,
 ): Float32Array => {
   const away = rowsAway(mask, width, height, wraps[1]);
   // Where it comes round, what is nearest lies no further than half-way to the next round.
-  const beside = wraps[0] ? (width >> 1) + 1 : 0;
+  const beside = wraps[0] ? Math.min((width >> 1) + 1, Math.ceil(most) + 1) : 0;
   const columns = Int32Array.from({ length: width + 2 * beside }, (_, i) => beyond(i - beside, width, true));
   const line = new Float64Array(columns.length);
   const solve = createParabolas(line.length);
@@ -265,7 +270,7 @@ export const distance = declareStep({
     const plane = lightness(image);
     const inside = new Uint8Array(plane.length);
     for (let i = 0; i < inside.length; i += 1) inside[i] = plane[i]! >= edge ? 1 : 0;
-    const to = distances(inside, image, wraps);
+    const to = distances(inside, image, wraps, reach);
     const out =
       side === 'outside'
         ? null
@@ -273,6 +278,7 @@ export const distance = declareStep({
             inside.map((x) => 1 - x),
             image,
             wraps,
+            reach,
           );
     return greyOf(
       image.width,
@@ -288,71 +294,6 @@ export const distance = declareStep({
   },
 });
 
-/** The greatest of each row within so many pixels of each, by blocks (M. van Herk, 1992): as quick however far. */
-const greatestBeside = (
-  plane: Float32Array,
-  { width, height }: Pick<Image, 'width' | 'height'>,
-  reach: number,
-  wraps: boolean,
-): Float32Array => {
-  if (!reach) return plane;
-  const window = 2 * reach + 1;
-  const long = Math.ceil((width + 2 * reach) / window) * window;
-  const columns = Int32Array.from({ length: long }, (_, i) => beyond(i - reach, width, wraps));
-  const line = new Float32Array(long);
-  const [forth, back] = [new Float32Array(long), new Float32Array(long)];
-  const made = new Float32Array(plane.length);
-  for (let y = 0; y < height; y += 1) {
-    const row = y * width;
-    for (let i = 0; i < long; i += 1) line[i] = plane[row + columns[i]!]!;
-    for (let block = 0; block < long; block += window) {
-      const last = block + window - 1;
-      let most = line[block]!;
-      forth[block] = most;
-      for (let i = block + 1; i <= last; i += 1) {
-        if (line[i]! > most) most = line[i]!;
-        forth[i] = most;
-      }
-      most = line[last]!;
-      back[last] = most;
-      for (let i = last - 1; i >= block; i -= 1) {
-        if (line[i]! > most) most = line[i]!;
-        back[i] = most;
-      }
-    }
-    for (let x = 0; x < width; x += 1) {
-      const a = back[x]!;
-      const b = forth[x + window - 1]!;
-      made[row + x] = a > b ? a : b;
-    }
-  }
-  return made;
-};
-/** The greatest within a circle: rows of it as wide as they are, over each other. */
-const greatestWithin = (
-  plane: Float32Array,
-  size: Pick<Image, 'width' | 'height'>,
-  radius: number,
-  wraps: readonly [boolean, boolean],
-): Float32Array => {
-  const { width, height } = size;
-  const made = plane.slice();
-  let [wide, rows] = [-1, plane];
-  for (let k = Math.floor(radius); k >= 0; k -= 1) {
-    const half = Math.floor(Math.sqrt(Math.max(radius * radius - k * k, 0)));
-    if (half !== wide) rows = greatestBeside(plane, size, half, wraps[0]);
-    wide = half;
-    for (const by of k ? [-k, k] : [0])
-      for (let y = 0; y < height; y += 1) {
-        const from = beyond(y + by, height, wraps[1]) * width;
-        const to = y * width;
-        for (let x = 0; x < width; x += 1)
-          if (rows[from + x]! > made[to + x]!) made[to + x] = rows[from + x]!;
-      }
-  }
-  return made;
-};
-
 export const spread = declareStep({
   name: 'spread',
   summary: 'The greatest, or the least, of what is within a radius: masks grow or shrink.',
@@ -367,18 +308,16 @@ export const spread = declareStep({
   },
   make: (image, given, { wraps }) => {
     const radius = given.pixels('radius');
-    const sign = given.word('by') === 'erode' ? -1 : 1;
-    const made = image.data.slice();
-    const grey = isGrey(image);
-    for (let c = 0; c < (grey ? 1 : 3); c += 1) {
-      const plane = planeOf(image, c);
-      if (sign < 0) for (let i = 0; i < plane.length; i += 1) plane[i] = -plane[i]!;
-      const spread = greatestWithin(plane, image, radius, wraps);
-      for (let i = 0; i < spread.length; i += 1) {
-        made[i * CHANNELS + c] = sign * spread[i]!;
-        if (grey) made[i * CHANNELS + 1] = made[i * CHANNELS + 2] = sign * spread[i]!;
-      }
+    const isLeast = given.word('by') === 'erode';
+    if (isGrey(image)) {
+      const plane = greatestWithin(planeOf(image, 0), 1, image, radius, wraps, isLeast);
+      return drawn(image.width, image.height, (_x, _y, to, at) => {
+        to[at] = to[at + 1] = to[at + 2] = plane[at / CHANNELS]!;
+        to[at + 3] = image.data[at + 3]!;
+      });
     }
+    const made = greatestWithin(image.data, CHANNELS, image, radius, wraps, isLeast);
+    for (let i = 3; i < made.length; i += CHANNELS) made[i] = image.data[i]!;
     return { ...image, data: made };
   },
 });
