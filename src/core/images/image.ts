@@ -50,12 +50,17 @@ export const mapped = ({ width, height, data }: Image, how: (value: number) => n
 };
 
 /** A grey picture of one number a pixel; opaque. */
-export const greyOf = (width: number, height: number, values: ArrayLike<number>): Image =>
-  drawn(width, height, (x, y, to, at) => {
-    const value = values[y * width + x]!;
-    to[at] = to[at + 1] = to[at + 2] = value;
-    to[at + 3] = 1;
-  });
+export const greyOf = (width: number, height: number, values: ArrayLike<number>): Image => {
+  const data = new Float32Array(width * height * CHANNELS);
+  for (let i = 0, at = 0; at < data.length; i += 1, at += CHANNELS) {
+    const value = values[i]!;
+    data[at] = value;
+    data[at + 1] = value;
+    data[at + 2] = value;
+    data[at + 3] = 1;
+  }
+  return { width, height, data };
+};
 
 /** Whether nothing of it is seen through. */
 export const isOpaque = ({ data }: Pick<Image, 'data'>): boolean => {

@@ -19,38 +19,38 @@ export const rangeOf = ({ data }: Image, channel: number): readonly [number, num
   return [low, high];
 };
 
+/** The seam of one channel, as shares of its range. */
+const seamIn = ({ width, height, data }: Image, channel: number): Seam => {
+  const row = width * CHANNELS;
+  let low = Infinity;
+  let high = -Infinity;
+  let beside = 0;
+  let below = 0;
+  // One way through it: a picture is large, and is looked at whole.
+  for (let y = 0; y < height; y += 1)
+    for (let x = 0, at = y * row + channel; x < width; x += 1, at += CHANNELS) {
+      const value = data[at]!;
+      if (value < low) low = value;
+      if (value > high) high = value;
+      if (x < width - 1) beside += Math.abs(data[at + CHANNELS]! - value);
+      if (y < height - 1) below += Math.abs(data[at + row]! - value);
+    }
+  let [sides, ends] = [0, 0];
+  for (let y = 0; y < height; y += 1)
+    sides += Math.abs(data[y * row + channel]! - data[(y + 1) * row - CHANNELS + channel]!);
+  for (let at = channel; at < row; at += CHANNELS)
+    ends += Math.abs(data[at]! - data[(height - 1) * row + at]!);
+  const range = high - low || 1;
+  const share = (sum: number, count: number): number => (count ? sum / count : 0) / range;
+  return {
+    across: [share(sides, height), share(ends, width)],
+    inside: [share(beside, height * (width - 1)), share(below, width * (height - 1))],
+  };
+};
+
 /** The seam of the channel in which it is seen most. */
 export const seamOf = (image: Image): Seam => {
-  const { width, height, data } = image;
-  /** The mean step from a row of pixels to the next, or to the first from the last; rows lie across where `dx` is 1. */
-  const stepOf = (channel: number, dx: number, isEdge: boolean): number => {
-    const [long, lines] = dx ? [width, height] : [height, width];
-    const [pace, between] = dx ? [CHANNELS, width * CHANNELS] : [width * CHANNELS, CHANNELS];
-    let sum = 0;
-    if (isEdge)
-      for (let line = 0; line < lines; line += 1) {
-        const from = line * between + channel;
-        sum += Math.abs(data[from]! - data[from + (long - 1) * pace]!);
-      }
-    // Pixel by pixel as they lie, whichever way is looked.
-    else
-      for (let y = 0; y < height - (dx ? 0 : 1); y += 1)
-        for (let x = 0; x < width - (dx ? 1 : 0); x += 1) {
-          const at = (y * width + x) * CHANNELS + channel;
-          sum += Math.abs(data[at + pace]! - data[at]!);
-        }
-    const count = isEdge ? lines : lines * (long - 1);
-    return count ? sum / count : 0;
-  };
-  const all = [0, 1, 2].map((channel) => {
-    const [low, high] = rangeOf(image, channel);
-    const range = high - low || 1;
-    const share = (dx: number, isEdge: boolean): number => stepOf(channel, dx, isEdge) / range;
-    return {
-      across: [share(1, true), share(0, true)] as const,
-      inside: [share(1, false), share(0, false)] as const,
-    };
-  });
+  const all = [0, 1, 2].map((channel) => seamIn(image, channel));
   const shown = ({ across, inside }: Seam): number => Math.max(across[0] - inside[0], across[1] - inside[1]);
   return all.reduce((worst, each) => (shown(each) > shown(worst) ? each : worst));
 };

@@ -44,17 +44,25 @@ export const evenOut = declareStep({
     const radius = given.pixels('radius');
     const amount = given.number('amount');
     const grey = isGrey(image);
-    const [from, channels] = grey ? ([planeOf(image, 0), 1] as const) : ([image.data, CHANNELS] as const);
+    const channels = grey ? 1 : CHANNELS;
+    const from = grey ? planeOf(image, 0) : image.data;
     const slow = widelyBlurred(from, channels, image, radius, [true, true]);
-    const made = image.data.slice();
-    for (let c = 0; c < (grey ? 1 : 3); c += 1) {
+    const meanOf = (channel: number): number => {
       let sum = 0;
-      for (let i = c; i < from.length; i += channels) sum += from[i]!;
-      const mean = sum / (from.length / channels);
-      for (let i = c, at = c; i < from.length; i += channels, at += CHANNELS) {
-        made[at] = from[i]! - (slow[i]! - mean) * amount;
-        if (grey) made[at + 1] = made[at + 2] = made[at]!;
-      }
+      for (let i = channel; i < from.length; i += channels) sum += from[i]!;
+      return sum / (from.length / channels);
+    };
+    const red = meanOf(0);
+    const green = grey ? red : meanOf(1);
+    const blue = grey ? red : meanOf(2);
+    // A plane stands for all three.
+    const beside = grey ? 0 : 1;
+    const made = new Float32Array(image.data.length);
+    for (let i = 0, at = 0; i < from.length; i += channels, at += CHANNELS) {
+      made[at] = from[i]! - (slow[i]! - red) * amount;
+      made[at + 1] = from[i + beside]! - (slow[i + beside]! - green) * amount;
+      made[at + 2] = from[i + 2 * beside]! - (slow[i + 2 * beside]! - blue) * amount;
+      made[at + 3] = image.data[at + 3]!;
     }
     return { ...image, data: made };
   },
@@ -110,14 +118,22 @@ export const warp = declareStep({
   },
 });
 
-/** Of every place, the two pixels that lie around a way off on both sides, around the edges, and the share of the second. */
-const shiftsOf = (size: number, way: number) =>
-  [-way, way].map((by) => {
+/** Of every place, the two pixels that lie around a way off, around the edges, and the share of the second. */
+interface Shift {
+  readonly first: Int32Array;
+  readonly second: Int32Array;
+  readonly share: number;
+}
+/** Those before and after. */
+const shiftsOf = (size: number, way: number): readonly [Shift, Shift] => {
+  const shift = (by: number): Shift => {
     const whole = Math.floor(by);
     const at = (more: number) =>
       Int32Array.from({ length: size }, (_, i) => beyond(i + whole + more, size, true));
     return { first: at(0), second: at(1), share: by - whole };
-  });
+  };
+  return [shift(-way), shift(way)];
+};
 
 export const lowPlaces = declareStep({
   name: 'lowPlaces',
@@ -147,16 +163,18 @@ export const lowPlaces = declareStep({
     const { width, height } = image;
     const plane = lightness(image);
     // Each neighbour lies as far from every pixel: between the same two, by the same share.
-    const columns = shiftsOf(width, fx * scale);
-    const rows = shiftsOf(height, fy * scale);
+    const [left, right] = shiftsOf(width, fx * scale);
+    const [above, below] = shiftsOf(height, fy * scale);
+    const between = ({ first, second, share }: Shift, i: number, from: number, pace: number): number =>
+      plane[from + first[i]! * pace]! * (1 - share) + plane[from + second[i]! * pace]! * share;
     return drawn(width, height, (x, y, to, place) => {
-      const [at, row] = [plane[y * width + x]!, y * width];
-      let sum = 0;
-      for (const { first, second, share } of columns)
-        sum += plane[row + first[x]!]! * (1 - share) + plane[row + second[x]!]! * share;
-      for (const { first, second, share } of rows)
-        sum += plane[first[y]! * width + x]! * (1 - share) + plane[second[y]! * width + x]! * share;
-      const lower = Math.max(sum / 4 - at, 0);
+      const row = y * width;
+      const sum =
+        between(left, x, row, 1) +
+        between(right, x, row, 1) +
+        between(above, y, x, width) +
+        between(below, y, x, width);
+      const lower = Math.max(sum / 4 - plane[row + x]!, 0);
       for (let c = 0; c < 3; c += 1) to[place + c] = Math.max(lower - sensitivity[c]!, 0) * intensity;
       to[place + 3] = 1;
     });
@@ -197,8 +215,8 @@ const createParabolas = (n: number) => {
 /** Further than any picture is wide. */
 const NOWHERE = 1e6;
 /** Rows from each pixel to the nearest of its column where the mask is 1, a row after another, down and up. */
-const rowsAway = (mask: Uint8Array, width: number, height: number, wraps: boolean): Float64Array => {
-  const away = new Float64Array(mask.length);
+const rowsAway = (mask: Uint8Array, width: number, height: number, wraps: boolean): Float32Array => {
+  const away = new Float32Array(mask.length);
   for (let i = 0; i < away.length; i += 1) away[i] = mask[i] ? 0 : NOWHERE;
   const pass = (row: number, before: number): void => {
     const [to, from] = [row * width, before * width];
@@ -280,17 +298,13 @@ export const distance = declareStep({
             wraps,
             reach,
           );
-    return greyOf(
-      image.width,
-      image.height,
-      plane.map((_, i) => {
-        if (side === 'outside') return held(1 - to[i]! / reach);
-        if (side === 'inside') return held(out![i]! / reach);
-        // The edge lies between the last pixel inside and the first outside.
-        const signed = inside[i] ? out![i]! - 0.5 : 0.5 - to[i]!;
-        return held(0.5 + signed / (2 * reach));
-      }),
-    );
+    const fell = new Float32Array(plane.length);
+    for (let i = 0; i < fell.length; i += 1)
+      if (side === 'outside') fell[i] = held(1 - to[i]! / reach);
+      else if (side === 'inside') fell[i] = held(out![i]! / reach);
+      // The edge lies between the last pixel inside and the first outside.
+      else fell[i] = held(0.5 + (inside[i] ? out![i]! - 0.5 : 0.5 - to[i]!) / (2 * reach));
+    return greyOf(image.width, image.height, fell);
   },
 });
 
