@@ -2,6 +2,7 @@ import { cpus } from 'node:os';
 import { browserFigures } from './browser.ts';
 import { coreFigures } from './core.ts';
 import { lookingFigures } from './looking.ts';
+import { previewFigures } from './preview.ts';
 import { projectFigures } from './project.ts';
 import { serverFigures } from './server.ts';
 import { stageFigures } from './stage.ts';
@@ -16,6 +17,7 @@ const figures = [
   ...lookingFigures(),
   ...(await textureFigures()),
   ...(await serverFigures(url)),
+  ...(await previewFigures(url)),
   ...(await browserFigures(url)),
   ...(await stageFigures(url)),
   // Last, for it puts projects of its own on the wall.

@@ -17,7 +17,7 @@ import { arriveHeights, readHeights } from '#core/meshes/heights.ts';
 import { arrive } from '#core/meshes/imported.ts';
 import { createSources } from '#core/textureSources.ts';
 import { rangeOf, seamOf, type Seam } from '#core/images/seams.ts';
-import { toSrgb } from '#core/numbers/colour.ts';
+import { toSrgbByte } from '#core/numbers/colour.ts';
 
 /** To who makes textures. */
 export type ToTextureMaker =
@@ -61,7 +61,8 @@ export type FromTextureMaker =
       readonly type: 'previewed';
       readonly ask: number;
       readonly id: string;
-      readonly steps: readonly ShownStep[];
+      /** Those that are what they were when they were last sent, by their ids alone. */
+      readonly steps: readonly (ShownStep | { readonly id: string; readonly isSame: true })[];
       readonly seam: Seam | null;
     }
   | {
@@ -80,6 +81,9 @@ let parts: Extract<ToTextureMaker, { type: 'know' }>['parts'] = [];
 const brought = new Set<string>();
 const pictures = new Map<string, Image>();
 const known = new Map<string, MadeStep>();
+
+/** What was sent of each texture last. */
+const sent = new Map<string, { readonly holds: Holds; readonly steps: ReadonlyMap<string, MadeStep> }>();
 
 const answer = (message: FromTextureMaker, transfer: Transferable[] = []): void =>
   self.postMessage(message, { transfer });
@@ -121,14 +125,27 @@ const pictureAt = (sha: string): Image => {
 const shown = ({ id, image, mistake }: MadeStep, holds: Holds): ShownStep => {
   const { width, height, data } = image;
   const pixels = new Uint8ClampedArray(data.length);
-  const histogram = [0, 1, 2].map(() => new Array<number>(BARS).fill(0));
-  for (let i = 0; i < data.length; i += 1) {
-    const isAlpha = i % CHANNELS === 3;
-    const value = Math.min(Math.max(data[i]!, 0), 1);
-    pixels[i] = Math.round((holds === 'color' && !isAlpha ? toSrgb(value) : value) * 255);
-    if (!isAlpha)
-      histogram[i % CHANNELS]![Math.min(Math.floor(value * BARS), BARS - 1)]! += CHANNELS / data.length;
+  const isLight = holds === 'color';
+  const bars = [0, 1, 2].map(() => new Float64Array(BARS));
+  for (let i = 0; i < data.length; i += CHANNELS) {
+    let last = NaN;
+    let byte = 0;
+    let bar = 0;
+    for (let c = 0; c < 3; c += 1) {
+      const x = data[i + c]!;
+      if (x !== last) {
+        // What is no number is shown as 0.
+        const value = x > 0 ? Math.min(x, 1) : 0;
+        byte = isLight ? toSrgbByte(value) : Math.round(value * 255);
+        bar = Math.min(Math.floor(value * BARS), BARS - 1);
+        last = x;
+      }
+      pixels[i + c] = byte;
+      bars[c]![bar]! += 1;
+    }
+    pixels[i + 3] = Math.round(Math.min(Math.max(data[i + 3]!, 0), 1) * 255);
   }
+  const histogram = bars.map((each) => Array.from(each, (count) => (count * CHANNELS) / data.length));
   const ranges = [0, 1, 2].map((channel) => rangeOf(image, channel));
   return {
     ...{ id, width, height, pixels, histogram, mistake, note: image.note ?? null },
@@ -145,10 +162,16 @@ const make = async (data: Exclude<ToTextureMaker, { type: 'know' }>): Promise<vo
     const scale = Math.min(data.longest / Math.max(...recipe.size), 1);
     const steps = createMaker(recipes, createSources(parts, pictureAt), 256, known).steps(data.id, scale);
     const last = steps.at(-1);
-    const made = steps.map((each) => shown(each, data.holds));
+    const before = sent.get(data.id);
+    sent.set(data.id, { holds: data.holds, steps: new Map(steps.map((each) => [each.id, each])) });
+    const made = steps.map((each) => {
+      const last = before?.holds === data.holds ? before.steps.get(each.id) : undefined;
+      const isSame = last?.image === each.image && last.mistake === each.mistake;
+      return isSame ? { id: each.id, isSame } : shown(each, data.holds);
+    });
     return answer(
       { type: 'previewed', ask: data.ask, id: data.id, steps: made, seam: last ? seamOf(last.image) : null },
-      made.map(({ pixels }) => pixels.buffer),
+      made.flatMap((each) => ('pixels' in each ? [each.pixels.buffer] : [])),
     );
   }
   // Whole ones are large: only what is being made is held.

@@ -1,4 +1,4 @@
-import { toSrgb } from '../numbers/colour.ts';
+import { toSrgb, toSrgbByte } from '../numbers/colour.ts';
 import { CHANNELS, type Image } from './image.ts';
 
 /** What a texture holds: colour, written by sRGB’s curve; numbers or directions, written as they are. */
@@ -54,7 +54,8 @@ export const encodePng = (
   const raw = new Uint8Array(height * row);
   const written = (x: number, isAlpha: boolean): number => {
     const inside = Math.min(Math.max(Number.isNaN(x) ? 0 : x, 0), 1);
-    return Math.round((holds === 'color' && !isAlpha ? toSrgb(inside) : inside) * most);
+    if (holds !== 'color' || isAlpha) return Math.round(inside * most);
+    return bits === 8 ? toSrgbByte(inside) : Math.round(toSrgb(inside) * most);
   };
   for (let y = 0; y < height; y += 1) {
     const filter = y * row;

@@ -41,9 +41,12 @@ export const drawn = (
 export const mapped = ({ width, height, data }: Image, how: (value: number) => number): Image => {
   const made = new Float32Array(data.length);
   for (let i = 0; i < made.length; i += CHANNELS) {
-    made[i] = how(data[i]!);
-    made[i + 1] = how(data[i + 1]!);
-    made[i + 2] = how(data[i + 2]!);
+    const [red, green, blue] = [data[i]!, data[i + 1]!, data[i + 2]!];
+    const first = how(red);
+    made[i] = first;
+    // What is grey is worked out once.
+    made[i + 1] = green === red ? first : how(green);
+    made[i + 2] = blue === red ? first : how(blue);
     made[i + 3] = data[i + 3]!;
   }
   return { width, height, data: made };

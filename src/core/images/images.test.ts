@@ -5,6 +5,7 @@ import sharp, { type Sharp } from 'sharp';
 import { chanceOf } from '../numbers/chance.ts';
 import { parsePart } from '../document/parsePart.ts';
 import { encodePng } from './encodePng.ts';
+import { blurredBy, gaussian, widelyBlurred } from './blurred.ts';
 import { beyond, CHANNELS, drawn, greyOf, planeOf, type Image } from './image.ts';
 import { IMAGE_STEPS } from './imageSteps.ts';
 import { createMaker, digestOf, type Recipe, type RecipeStep, type Sources } from './makeTexture.ts';
@@ -373,6 +374,61 @@ test('rows are summed as a loop sums them, however wide, and masks spread as eve
       near(at(grown, x, y), wanted, 0, `${by} ${radius}`);
     }
   }
+});
+
+test('blurs of one number and of four are what sums over every place beside are, at the edges too', () => {
+  /** Each number of a line as what `how` makes of those around it. */
+  const lines = (
+    data: Float32Array,
+    width: number,
+    channels: number,
+    how: (at: (k: number) => number) => number,
+    down: boolean,
+    wraps: boolean,
+  ) => {
+    const height = data.length / width / channels;
+    return data.map((_, i) => {
+      const [c, x, y] = [i % channels, Math.floor(i / channels) % width, Math.floor(i / channels / width)];
+      return how((k) =>
+        down
+          ? data[(beyond(y + k, height, wraps) * width + x) * channels + c]!
+          : data[(y * width + beyond(x + k, width, wraps)) * channels + c]!,
+      );
+    });
+  };
+  for (const channels of [1, 4] as const)
+    for (const [width, height, wraps] of [
+      [1, 1, [true, true]],
+      [5, 23, [true, false]],
+      [37, 6, [false, true]],
+    ] as const) {
+      const data = Float32Array.from({ length: width * height * channels }, (_, i) => chanceOf(11, i) - 0.3);
+      const weights = gaussian(2.5);
+      const bell = (at: (k: number) => number): number =>
+        weights.reduce((sum, w, k) => sum + w * (k ? at(k) + at(-k) : at(0)), 0);
+      const size = { width, height };
+      const wanted = lines(
+        lines(data, width, channels, bell, true, wraps[1]),
+        width,
+        channels,
+        bell,
+        false,
+        wraps[0],
+      );
+      blurredBy(data, channels, size, weights, wraps).forEach((x, i) =>
+        near(x, wanted[i]!, 2e-6, `${width}: ${i}`),
+      );
+      // A deviation of 3 is a box of three to each side, three times.
+      const box = (at: (k: number) => number): number =>
+        [-3, -2, -1, 0, 1, 2, 3].reduce((sum, k) => sum + at(k), 0) / 7;
+      const means = [false, false, false, true, true, true].reduce(
+        (from, down) => lines(from, width, channels, box, down, wraps[down ? 1 : 0]),
+        data,
+      );
+      widelyBlurred(data, channels, size, 3.2, wraps).forEach((x, i) =>
+        near(x, means[i]!, 2e-6, `${width}: ${i}`),
+      );
+    }
 });
 
 test('a texture’s document is refused where it says what no step takes', () => {

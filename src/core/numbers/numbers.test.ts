@@ -1,13 +1,24 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { MOST_TICKS_AT_ONCE, TICK_SECONDS, ticksDue } from '../time/tick.ts';
-import { fromHex, toHex, toLinear, toSrgb } from './colour.ts';
+import { fromHex, toHex, toLinear, toSrgb, toSrgbByte } from './colour.ts';
 import { formatNumber, snap } from './format.ts';
 import { packSlots, readSlot } from './pack.ts';
 import { chanceOf } from './chance.ts';
 import { curveAt, gradientAt, keysProblem, MOST_KEYS } from './curve.ts';
 import { fewerKeys, mixTables } from './mixTables.ts';
 import { addKey, keysIn, putKey, removeKey, type Key } from './keys.ts';
+
+test('a byte of light is the one that is nearest on the curve, wherever it goes over to the next', () => {
+  for (let byte = 0; byte < 255; byte += 1) {
+    const over = toLinear((byte + 0.5) / 255);
+    for (const x of [over * (1 - 1e-9), over * (1 + 1e-9), over * 0.999, over * 1.001])
+      assert.equal(toSrgbByte(x), Math.round(toSrgb(x) * 255), `${byte}: ${x}`);
+  }
+  for (let i = 0; i <= 50_000; i += 1)
+    assert.equal(toSrgbByte(Math.fround(i / 50_000)), Math.round(toSrgb(Math.fround(i / 50_000)) * 255));
+  assert.deepEqual([-1, NaN, -0, 1.5, Infinity].map(toSrgbByte), [0, 0, 0, 255, 255]);
+});
 
 test('a figure fits its field, with no more after the point than says something', () => {
   for (const [x, text] of [

@@ -54,11 +54,13 @@ export const createMaking = (session: Session) => {
         waiting.done(data);
         waiting = null;
       } else if (asked && data.ask === asked.ask) {
-        if (data.type === 'previewed')
-          previews = new Map([
-            ...previews,
-            [data.id, { steps: data.steps, seam: data.seam, longest: asked.longest }],
-          ]);
+        if (data.type === 'previewed') {
+          const before = previews.get(data.id)?.steps;
+          const steps = data.steps.flatMap((each) =>
+            'isSame' in each ? (before?.find(({ id }) => id === each.id) ?? []) : [each],
+          );
+          previews = new Map([...previews, [data.id, { steps, seam: data.seam, longest: asked.longest }]]);
+        }
         asked = null;
       }
       next();
