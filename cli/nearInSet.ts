@@ -7,12 +7,14 @@ import type { Volume } from '#core/meshes/volume.ts';
 import { bakeVolume, OpenMeshError } from '#stage/field/bakeVolume.ts';
 import { grown, rigid } from '#stage/field/rigid.ts';
 
+/** What was baked, or found to be open, of a mesh as large as it stands: a folder has one in several sets. */
+const baked = new Map<string, Volume | null>();
+
 /**
  * What counts for distances from a prop of a set, as the stage has it, each mesh baked once.
  * @returns of a prop: what is near it, in the world; undefined where a mesh is not here to be baked
  */
 export const nearInSet = ({ props }: StageDocument): ((asking: string) => readonly Nearby[] | undefined) => {
-  const baked = new Map<string, Volume | null>();
   const volumeOf = ({ mesh, unsigned = false }: (typeof props)[number], world: Matrix4): Volume | null => {
     const key = JSON.stringify([mesh, unsigned, rigid(world).size.toArray()]);
     const known = baked.get(key);

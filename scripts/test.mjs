@@ -1,6 +1,5 @@
 // npm test: lint, unit tests, production build, browser tests, each with all its own set-up. The last line sums them up.
-import { spawn } from 'node:child_process';
-import { existsSync, readFileSync, readdirSync, rmSync } from 'node:fs';
+import { existsSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { ensureDebian } from './setup/debian.mjs';
 import { ensureBuild, ensureModules } from './setup/modules.mjs';
@@ -8,6 +7,7 @@ import { freePort } from './setup/port.mjs';
 import { startPostgres } from './setup/postgres.mjs';
 import { ROOT, run } from './setup/run.mjs';
 import { prepareDatabase, startServer } from './setup/server.mjs';
+import { startUnit } from './unit.mjs';
 
 const total = { passed: 0, failed: 0 };
 const count = ({ passed, failed }) => {
@@ -16,30 +16,10 @@ const count = ({ passed, failed }) => {
 };
 const heading = (text) => console.log(`\n— ${text}`);
 
-const testFiles = (folder) =>
-  readdirSync(join(ROOT, folder), { recursive: true })
-    .filter((file) => file.endsWith('.test.ts'))
-    .map((file) => join(folder, file))
-    .sort();
-
 /** Node's runner tells its figures in its last lines. */
-const runUnit = () =>
-  new Promise((resolve) => {
-    const files = ['src', 'cli'].filter((folder) => existsSync(join(ROOT, folder))).flatMap(testFiles);
-    const child = spawn(
-      process.execPath,
-      [
-        '--import',
-        'tsx',
-        '--import',
-        './scripts/setup/runes.mjs',
-        '--test',
-        '--test-reporter=spec',
-        '--test-concurrency=2',
-        ...files,
-      ],
-      { cwd: ROOT, stdio: ['ignore', 'pipe', 'inherit'], env: { ...process.env, NO_COLOR: '1' } },
-    );
+const runUnit = async () => {
+  const child = await startUnit([], true);
+  return new Promise((resolve) => {
     let text = '';
     child.stdout.on('data', (chunk) => {
       text += chunk;
@@ -51,6 +31,7 @@ const runUnit = () =>
       resolve({ passed: figure('pass'), failed: code !== 0 && !failed ? 1 : failed });
     });
   });
+};
 
 const runBrowser = async (postgres) => {
   const report = join(ROOT, 'test-results/report.json');
