@@ -121,8 +121,10 @@ test('an open mesh does not count as near, says why, and is counted by its dista
     page,
     {
       props: [
-        board('Wall', [6, 4], [0, 1, 0]),
+        board('Wall', [6, 4], [0, 1, 0], { fieldless: true }),
         board('Drop', [8, 6], [0, 1, -0.8], { material: 'iron-work' }),
+        // Of the same material, nearer to it, and drawn last.
+        board('Leaf', [0.3, 0.3], [0.9, 0.6, -0.3], { fieldless: true }),
       ],
       camera: { position: [0, 1, 5], target: [0, 1, 0], fieldOfView: 40 },
     },
@@ -147,6 +149,11 @@ test('an open mesh does not count as near, says why, and is counted by its dista
   await expect(told).toBeHidden();
   expect(Math.abs((await away()) - byte(0.4))).toBeLessThan(5);
   await expect(field).toHaveAttribute('aria-pressed', 'true');
+  // The step's own picture follows, of the prop that it is drawn on.
+  await page.getByRole('tab', { name: 'Strands' }).click();
+  const range = page.locator('[data-step=near]').locator('[role=img][aria-label^=Values]');
+  await expect(range).toHaveAttribute('aria-label', /Values from 0\.(79|80)\d* to 0\.8[01]?\d*/);
+  await page.getByRole('tab', { name: 'Stage', exact: true }).click();
   await undo(page);
   await expect(told).toBeVisible();
   expect(await away()).toBeGreaterThan(253);

@@ -1,4 +1,4 @@
-import { Matrix4, type PerspectiveCamera, type Scene, type WebGLRenderer } from 'three';
+import type { PerspectiveCamera, Scene, WebGLRenderer } from 'three';
 import { coarse, type MeshRecipe } from '#core/meshes/makeMesh.ts';
 import type { Field } from './field/createField.ts';
 import { createOverdraw } from './overdraw.ts';
@@ -10,7 +10,6 @@ import type { createNumbers } from './scene/numbers.ts';
 import type { createPrograms } from './scene/programs.ts';
 import type { CameraFrame, PropMaterial } from './scene/propMaterial.ts';
 import type { createProps } from './scene/props.ts';
-import { worldMatrixOf } from './scene/worldMatrix.ts';
 import type { Stage, View } from './stage.ts';
 import { createTapPictures } from './tapPictures.ts';
 
@@ -59,8 +58,7 @@ export const createReadings = (on: Standing) => {
     if (!material || !asked.length || isGone()) return [];
     on.upload(id, on.cameraFrame());
     const geometry = meshes.geometryFor(prop ? coarse(prop.recipe, on.few) : on.square);
-    const place = prop ? worldMatrixOf(prop.object) : new Matrix4();
-    return tapPictures.take(material, geometry, place, asked, size);
+    return tapPictures.take(material, geometry, prop?.object ?? null, asked, size);
   };
   const told: Pick<Stage, 'pictures' | 'standingOf' | 'readPin' | 'drawPin' | 'readTap' | 'overdraw'> = {
     pictures,

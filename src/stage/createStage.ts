@@ -83,6 +83,7 @@ export const createStage = (
   const props = createProps(scene, meshes);
   const field = createField(renderer, meshes, {
     onChanged: changed,
+    onRead: () => events.onChanged?.(),
     onBaking: (baking) => events.onBaking?.(baking),
     onLeftOut: (left) => events.onLeftOut?.(left),
     bakes,

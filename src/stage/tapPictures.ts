@@ -7,11 +7,12 @@ import {
   WebGLRenderTarget,
   type BufferGeometry,
   type Camera,
-  type Matrix4,
   type WebGLRenderer,
 } from 'three';
 import { componentsOf } from '#core/program/types.ts';
 import type { PropMaterial } from './scene/propMaterial.ts';
+import { handsOver } from './scene/props.ts';
+import { worldMatrixOf } from './scene/worldMatrix.ts';
 import type { TapPicture } from './stage.ts';
 
 /** Draws steps of a material over its prop, laid out by uv, many to one target. */
@@ -34,7 +35,8 @@ export const createTapPictures = (renderer: WebGLRenderer, camera: Camera) => {
   const take = async (
     material: PropMaterial,
     geometry: BufferGeometry,
-    placed: Matrix4,
+    /** The prop that it is drawn as, which hands over what is its own; none where it stands nowhere. */
+    prop: MeshObject | null,
     keys: readonly string[],
     size: number,
   ): Promise<TapPicture[]> => {
@@ -54,7 +56,10 @@ export const createTapPictures = (renderer: WebGLRenderer, camera: Camera) => {
     const object = new MeshObject(geometry, material.picture);
     object.frustumCulled = false;
     object.matrixAutoUpdate = false;
-    object.matrix.copy(placed);
+    if (prop) {
+      object.matrix.copy(worldMatrixOf(prop));
+      object.onBeforeRender = prop.onBeforeRender;
+    } else object.onBeforeRender = handsOver(object, material);
     scene.add(object);
     renderer.setClearColor(new Color(-3.3e38, 0, 0), 1);
     target.scissorTest = false;

@@ -86,6 +86,8 @@ export const createField = (
   meshes: Meshes,
   events: {
     readonly onChanged: () => void;
+    /** What an asking prop reads was drawn anew: pictures of its steps made before are old. */
+    readonly onRead: () => void;
     readonly onBaking: (baking: Baking | null) => void;
     /** Those that would count and cannot: all of them, whenever they are others. */
     readonly onLeftOut: (props: readonly LeftOut[]) => void;
@@ -180,6 +182,7 @@ export const createField = (
     const frame = toWorld.clone().invert();
     reads.set(prop.id, { target, frame, made });
     prop.object.userData['field'] = { map: target.texture as Texture, frame };
+    events.onRead();
   };
 
   return {

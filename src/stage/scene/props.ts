@@ -47,12 +47,14 @@ export const handsOver = (
   { shader, needs }: PropMaterial,
 ): MeshObject['onBeforeRender'] => {
   if (!shader.live.builtIn.some((name) => OF_PROPS.includes(name))) return () => undefined;
-  return (_renderer, _scene, _camera, geometry, material) => {
+  return (_renderer, _scene, _camera, _geometry, material) => {
     const { uniforms } = material as PropMaterial['surface'];
     // What only tells how far it is reads none of this.
     if (!uniforms['boundsLow']) return;
-    (uniforms['boundsLow'].value as Vector3).copy(geometry.boundingBox!.min);
-    (uniforms['boundsHigh']!.value as Vector3).copy(geometry.boundingBox!.max);
+    // Its own bounds, also where a coarser mesh stands for it.
+    const { min, max } = object.geometry.boundingBox!;
+    (uniforms['boundsLow'].value as Vector3).copy(min);
+    (uniforms['boundsHigh']!.value as Vector3).copy(max);
     if (needs.has('surfaceDistance')) {
       const read = object.userData['field'] as { readonly map: Texture; readonly frame: Matrix4 } | undefined;
       uniforms['surfaceDistanceMap']!.value = read?.map ?? NOWHERE;
