@@ -1,5 +1,6 @@
 import { writeGlb } from '#core/meshes/glb.ts';
-import { readModel, type Piece } from './readModel.ts';
+import type { Piece } from './model.ts';
+import { readModel } from './readModel.ts';
 
 export type ToReader = readonly (readonly [file: string, bytes: Uint8Array<ArrayBuffer>])[];
 /** A piece with its mesh as the bytes it is kept as. */

@@ -5,109 +5,16 @@ import {
   type Primitive,
   type Texture as Picture,
 } from '@gltf-transform/core';
-import { Matrix3, Matrix4, Vector3, type BufferGeometry, type Mesh as MeshObject } from 'three';
-import { OBJLoader } from 'three/addons/loaders/OBJLoader.js';
+import { Matrix3, Matrix4, Vector3 } from 'three';
 import { MOST_CORNERS, tooMany } from '#core/meshes/glb.ts';
 import type { Mesh } from '#core/meshes/mesh.ts';
-import { splitForBaker } from './bakerTangents.ts';
-import { joinedCarried, readMoving, skinned, type Carried } from './readMoving.ts';
-
-/** What of a model has one material, placed as the model places it. */
-export interface Piece {
-  readonly name: string;
-  readonly mesh: Mesh;
-  /** Linear; what its picture is multiplied by. */
-  readonly color: readonly [number, number, number];
-  readonly metallic: number;
-  readonly roughness: number;
-  /** The bytes of its base colour's picture. */
-  readonly picture: Uint8Array | null;
-}
-export interface Model {
-  readonly pieces: readonly Piece[];
-  /** What was left out or made up, in sentences. */
-  readonly notes: readonly string[];
-}
+import { meshOf, type Corners } from './meshOf.ts';
+import { MOST_PIECES, type Model, type Piece } from './model.ts';
+import { readObj } from './readObj.ts';
+import { joinedCarried, readMoving } from './readMoving.ts';
 
 /** More nodes than this are refused. */
 const MOST_NODES = 20_000;
-/** More pieces than this are refused: each becomes a prop. */
-const MOST_PIECES = 64;
-/** A triangle whose sides span less than this, in square metres, has no face. */
-const NO_FACE = 1e-16;
-
-interface Corners {
-  readonly positions: Float32Array;
-  readonly normals: Float32Array | null;
-  readonly uvs: Float32Array | null;
-  readonly tangents: Float32Array | null;
-  readonly indices: Uint32Array;
-  /** What carries each corner, of a model that is moved. */
-  readonly carried?: Carried | undefined;
-}
-
-/** Normals from the triangles around each corner, weighted by their areas. */
-const normalsOf = (positions: Float32Array, indices: Uint32Array): Float32Array => {
-  const normals = new Float32Array(positions.length);
-  const [a, b, c] = [new Vector3(), new Vector3(), new Vector3()];
-  for (let t = 0; t < indices.length; t += 3) {
-    const [i, j, k] = [indices[t]! * 3, indices[t + 1]! * 3, indices[t + 2]! * 3];
-    a.fromArray(positions, i);
-    b.fromArray(positions, j).sub(a);
-    c.fromArray(positions, k).sub(a);
-    b.cross(c);
-    for (const at of [i, j, k]) for (let x = 0; x < 3; x += 1) normals[at + x]! += b.getComponent(x);
-  }
-  for (let i = 0; i < normals.length; i += 3) {
-    const size = Math.hypot(normals[i]!, normals[i + 1]!, normals[i + 2]!);
-    if (size > 0) for (let x = 0; x < 3; x += 1) normals[i + x]! /= size;
-    else normals[i + 1] = 1;
-  }
-  return normals;
-};
-
-/** A mesh of what a file gave: triangles that are none left out, what is missing made up and told. @throws Error */
-const meshOf = (given: Corners, name: string, notes: string[]): Mesh => {
-  const { positions, uvs, tangents } = given;
-  const count = positions.length / 3;
-  if (count > MOST_CORNERS) throw new Error(`${name}: ${tooMany(count)}`);
-  if (!given.indices.every((i) => i < count))
-    throw new Error(`${name} has a triangle whose corner is not there.`);
-  const isNumber = (i: number) =>
-    Number.isFinite(positions[i * 3]! + positions[i * 3 + 1]! + positions[i * 3 + 2]!);
-  const [a, b, c] = [new Vector3(), new Vector3(), new Vector3()];
-  const kept: number[] = [];
-  for (let t = 0; t + 2 < given.indices.length; t += 3) {
-    const corners = [given.indices[t]!, given.indices[t + 1]!, given.indices[t + 2]!] as const;
-    if (!corners.every(isNumber)) continue;
-    a.fromArray(positions, corners[0] * 3);
-    b.fromArray(positions, corners[1] * 3).sub(a);
-    c.fromArray(positions, corners[2] * 3).sub(a);
-    if (b.cross(c).lengthSq() > NO_FACE) kept.push(...corners);
-  }
-  const left = Math.floor(given.indices.length / 3) - kept.length / 3;
-  if (left) notes.push(`${name}: ${left} triangle${left === 1 ? '' : 's'} without a face left out.`);
-  if (!kept.length) throw new Error(`${name} has no triangle with a face.`);
-  const indices = Uint32Array.from(kept);
-  const finite = (numbers: Float32Array): Float32Array => numbers.map((x) => (Number.isFinite(x) ? x : 0));
-  const clean = finite(positions);
-  if (!given.normals) notes.push(`${name} has no normals; they follow from its triangles.`);
-  if (!uvs) notes.push(`${name} has no uv; it is (0, 0) everywhere.`);
-  const mesh: Mesh = {
-    ...{ positions: clean, indices },
-    normals: given.normals ? finite(given.normals) : normalsOf(clean, indices),
-    uvs: uvs ? finite(uvs) : new Float32Array(count * 2),
-  };
-  const whole = (made: Mesh, from: readonly number[] | null): Mesh =>
-    given.carried ? skinned(made, given.carried, from) : made;
-  if (tangents) return whole({ ...mesh, tangents: finite(tangents) }, null);
-  if (!uvs) return whole(mesh, null);
-  const split = splitForBaker(mesh);
-  const corners = split.mesh.positions.length / 3;
-  if (corners > MOST_CORNERS) throw new Error(`${name}: ${tooMany(corners)}`);
-  return whole(split.mesh, split.from);
-};
-
 const otherWayRound = (indices: Uint32Array): Uint32Array =>
   indices.map((_, i, all) => all[i % 3 === 0 ? i : i % 3 === 1 ? i + 1 : i - 1]!);
 
@@ -330,47 +237,6 @@ const readGltf = async (
       picture: picture?.getImage() ?? null,
     };
   });
-  return { pieces, notes };
-};
-
-const readObj = (bytes: Uint8Array, main: string, progress: (share: number) => void): Model => {
-  let text: string;
-  try {
-    text = new TextDecoder('utf-8', { fatal: true }).decode(bytes);
-  } catch {
-    throw new Error(`${main} is not text in UTF-8; save it anew in that encoding.`);
-  }
-  if (!/^\s*v\s/m.test(text))
-    throw new Error(`${main} has no line that begins with “v”: it is no OBJ of a mesh.`);
-  const root = new OBJLoader().parse(text);
-  progress(0.5);
-  const notes: string[] = /^\s*mtllib\s/m.test(text)
-    ? ['Materials beside an OBJ are left out; each part has one of its own.']
-    : [];
-  // The loader makes flat ones where there are none, and says nothing.
-  const hasNormals = /^\s*vn\s/m.test(text);
-  const pieces: Piece[] = [];
-  for (const object of root.children as MeshObject<BufferGeometry>[]) {
-    const { geometry } = object;
-    const name = object.name || main.replace(/\.\w+$/, '');
-    if (!('isMesh' in object)) {
-      notes.push(`${name}: lines and points are left out.`);
-      continue;
-    }
-    const floats = (attribute: string): Float32Array | null =>
-      geometry.hasAttribute(attribute) ? Float32Array.from(geometry.getAttribute(attribute).array) : null;
-    const positions = floats('position')!;
-    const count = positions.length / 3;
-    if (count > MOST_CORNERS) throw new Error(`${name}: ${tooMany(count)}`);
-    const given: Corners = {
-      ...{ positions, normals: hasNormals ? floats('normal') : null, uvs: floats('uv'), tangents: null },
-      indices: Uint32Array.from({ length: count }, (_, i) => i),
-    };
-    const mesh = meshOf(given, name, notes);
-    pieces.push({ name, mesh, color: [0.8, 0.8, 0.8], metallic: 0, roughness: 0.8, picture: null });
-  }
-  if (pieces.length > MOST_PIECES)
-    throw new Error(`${main} has ${pieces.length} parts; at most ${MOST_PIECES} are taken.`);
   return { pieces, notes };
 };
 

@@ -7,7 +7,6 @@
     parameterSize,
     PARAMETER_SCOPES,
     startOf,
-    type Parameter,
     type ParameterKind,
     type ParameterScope,
   } from '#core/document/shader.ts';
@@ -15,16 +14,10 @@
   import { readArithmetic } from '#core/language/arithmetic.ts';
   import { nameProblem } from '#core/language/names/reserved.ts';
   import { OPERATOR_NAMES } from '#core/operators/catalogue.ts';
+  import type { Draft } from './parameterDrafts.ts';
   import type { Session } from './state/session.svelte.ts';
 
   /** A parameter to change, or one to make, perhaps in place of a number in the score. */
-  export interface Draft {
-    readonly parameter: Parameter;
-    readonly isNew: boolean;
-    readonly from?: { readonly step: string; readonly argument: string };
-    readonly kinds: readonly ParameterKind[];
-  }
-
   let { session, draft, onclose }: { session: Session; draft: Draft; onclose: () => void } = $props();
   const shader = $derived(session.score!);
   const isMotif = $derived(shader.kind === 'motif');

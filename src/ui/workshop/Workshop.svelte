@@ -3,16 +3,13 @@
   import { Pane, PaneGroup, PaneResizer } from 'paneforge';
   import { onDestroy } from 'svelte';
   import { toast } from 'svelte-sonner';
-  import { PARAMETER_KINDS, type Parameter, type ParameterKind, type Step } from '#core/document/shader.ts';
-  import { OPERATORS } from '#core/operators/catalogue.ts';
-  import { knobNumbers } from '#core/lower/lowerShader.ts';
-  import { operatorOf } from '#core/lower/stepOperator.ts';
+  import type { Parameter, Step } from '#core/document/shader.ts';
   import CommandList from './CommandList.svelte';
   import { chordOf } from './commands/chords.ts';
   import { commandFor } from './commands/command.ts';
   import { EVERYWHERE, type Desk, type Sheet } from './commands/everywhere.ts';
   import ConflictDialog from './ConflictDialog.svelte';
-  import type { Draft } from './ParameterDialog.svelte';
+  import { draftFrom, draftOf, type Draft } from './parameterDrafts.ts';
   import ParametersPane from './ParametersPane.svelte';
   import {
     changeShader,
@@ -39,7 +36,6 @@
   import { createTaking } from './takes/taking.svelte.ts';
   import Score from './score/Score.svelte';
   import { sessionHere } from './ProjectSession.svelte';
-  import { newId as freshId } from '../parts/newId.ts';
   import { createBringing } from './set/bringModel.svelte.ts';
   import { addReference } from './references/doToReference.ts';
   import { doToProps, dressProps, newProp } from './set/doToProp.ts';
@@ -79,65 +75,12 @@
   let coding = $state<string | null>(null);
   let folding = $state<string | null>(null);
   let importing = $state.raw<{ readonly file: File | null } | null>(null);
-  const all: readonly ParameterKind[] = PARAMETER_KINDS;
-  const newId = () => `parameter-${freshId()}`;
-
-  const freshName = (wish: string): string => {
-    const shader = session.document!;
-    const taken = new Set([...shader.strands, ...shader.parameters].map((each) => each.name));
-    let name = wish;
-    for (let n = 2; taken.has(name) || OPERATORS.has(name); n += 1) name = `${wish}${n}`;
-    return name;
-  };
-
-  /** Proposes a parameter for a number in the score: its name, its range, and what it stands at now. */
+  /** Proposes a parameter for a number in the score. */
   const expose = (step: Step, argument: string) => {
-    const found = operatorOf(step, session.library);
-    const operator = found.kind === 'unknown' ? null : found.signature;
-    const input = operator?.inputs[argument];
-    if (!operator || !input || input.type === 'choice' || input.type === 'sampler2D') return;
-    const now = [...knobNumbers(operator, argument, step.arguments[argument])];
-    const kind =
-      input.type === 'int' || input.type === 'bool'
-        ? input.type
-        : (['float', 'vec2', 'vec3', 'vec4'] as const)[now.length - 1]!;
-    const min = Math.min(input.min ?? 0, ...now);
-    const max = Math.max(input.max ?? 1, ...now);
-    draft = {
-      isNew: true,
-      from: { step: step.id, argument },
-      kinds: kind === 'vec3' ? ['vec3', 'color'] : [kind],
-      parameter: {
-        id: newId(),
-        kind,
-        default: now,
-        min,
-        max,
-        unit: input.unit ?? '',
-        group: '',
-        description: '',
-        name: freshName(argument === 'x' || argument === 'y' ? 'amount' : argument),
-      },
-    };
+    draft = draftFrom(session.document!, session.library, step, argument) ?? draft;
   };
   const editParameter = (parameter: Parameter | null) => {
-    draft = parameter
-      ? { isNew: false, parameter, kinds: [parameter.kind] }
-      : {
-          isNew: true,
-          kinds: all,
-          parameter: {
-            id: newId(),
-            name: freshName('amount'),
-            kind: 'float',
-            default: [0],
-            min: 0,
-            max: 1,
-            unit: '',
-            group: '',
-            description: '',
-          },
-        };
+    draft = draftOf(session.document!, parameter);
   };
 
   const typing = (target: EventTarget | null) =>

@@ -10,6 +10,7 @@
   import type { Session } from '../state/session.svelte.ts';
   import { LEAD, type Cueing } from './cueing.svelte.ts';
   import { doToTrack } from './doToCue.ts';
+  import { lineOf } from './lineOf.ts';
 
   interface Props {
     session: Session;
@@ -59,20 +60,7 @@
     HEIGHT - FOOT - ((value - span.low) / (span.high - span.low)) * (HEIGHT - TOP - FOOT);
   /** How much of the values a pixel is. */
   const perPixel = $derived((span.high - span.low) / (HEIGHT - TOP - FOOT));
-  const line = (c: number) =>
-    [
-      ...samples.map((value, i) => [(cue.length * i) / 160, value[c]!] as const),
-      // A step is upright where it is, not between two samples.
-      ...shownKeys.flatMap((key, i) => {
-        const before = shownKeys[i - 1];
-        const last = before?.go === 'held' ? [[key.at, before.value[c]!] as const] : [];
-        return [...last, [key.at, key.value[c]!] as const];
-      }),
-    ]
-      .map((point, i) => ({ point, i }))
-      .sort((a, b) => a.point[0] - b.point[0] || a.i - b.i)
-      .map(({ point: [at, value] }, i) => `${i ? 'L' : 'M'}${x(at).toFixed(1)} ${y(value).toFixed(1)}`)
-      .join('');
+  const line = (c: number) => lineOf(samples, shownKeys, cue.length, c, x, y);
   const told = $derived.by(() => {
     if (size > 1 || table) return '';
     const values = track.keys.map((each) => formatNumber(each.value[0]!));
