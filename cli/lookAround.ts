@@ -74,10 +74,13 @@ const asksNear = (file: string, shader: Read<'shader'>): boolean => {
 };
 
 /** A shader on the props of a set that wear it, with what is near them where it asks for that. */
-const wornInSet = async (file: string, set: Read<'stage'>, shader: Read<'shader'>): Promise<Worn[]> => {
-  const near = asksNear(file, shader)
-    ? (await import('./nearInSet.ts')).nearInSet(set.body)
-    : () => undefined;
+const wornInSet = async (
+  file: string,
+  set: Read<'stage'>,
+  shader: Read<'shader'>,
+  asks = asksNear(file, shader),
+): Promise<Worn[]> => {
+  const near = asks ? (await import('./nearInSet.ts')).nearInSet(set.body) : () => undefined;
   const worn: Worn[] = [];
   const seen = new Set<string>();
   for (const prop of set.body.props) {
@@ -108,7 +111,7 @@ const wornInSets = async (file: string, shader: Read<'shader'>): Promise<Worn[]>
   const sets = orNone(() =>
     filesAt(dirname(file), /\.stage\.json$/).map((each) => documentBeside(file, 'stage', idOf(each))),
   );
-  for (const set of sets) if (set?.kind === 'stage') worn.push(...(await wornInSet(file, set, named)));
+  for (const set of sets) if (set?.kind === 'stage') worn.push(...(await wornInSet(file, set, named, true)));
   return worn;
 };
 

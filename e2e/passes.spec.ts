@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test, type Page } from '@playwright/test';
 import { apart, picture } from './pixels.ts';
 import { board, byte, openWith } from './plainSet.ts';
 import { undo } from './score.ts';
@@ -6,23 +6,11 @@ import { leavePlayhouse, saved, stageRests } from './stage.ts';
 
 test.afterEach(leavePlayhouse);
 
-test('the distance to what stands near is what it is, moves with it in one frame, and leaves out what is not counted', async ({
-  page,
-}) => {
-  const box = { kind: 'box', size: [1, 1, 1], divisions: [2, 2, 2], pivot: [0.5, 0.5, 0.5] };
-  await openWith(
+/** Opens a set seen from five metres before it, whose own material is half as bright as so many metres to what is near. */
+const openAway = (page: Page, props: readonly object[]): Promise<void> =>
+  openWith(
     page,
-    {
-      props: [
-        board('Wall', [6, 4], [0, 1, 0]),
-        // Twice as wide and turned: its own size and place count.
-        {
-          ...{ ...board('Box', [1, 1], [0.8, 1, -0.3], { mesh: box, material: 'iron-work' }) },
-          ...{ scale: [2, 1, 0.2], rotation: [0, 0, 90] },
-        },
-      ],
-      camera: { position: [0, 1, 5], target: [0, 1, 0], fieldOfView: 40 },
-    },
+    { props, camera: { position: [0, 1, 5], target: [0, 1, 0], fieldOfView: 40 } },
     false,
     { baseColor: 'vec3(away * 0.5)', roughness: '1.0' },
     undefined,
@@ -34,6 +22,19 @@ test('the distance to what stands near is what it is, moves with it in one frame
       },
     ],
   );
+
+test('the distance to what stands near is what it is, moves with it in one frame, and leaves out what is not counted', async ({
+  page,
+}) => {
+  const box = { kind: 'box', size: [1, 1, 1], divisions: [2, 2, 2], pivot: [0.5, 0.5, 0.5] };
+  await openAway(page, [
+    board('Wall', [6, 4], [0, 1, 0]),
+    // Twice as wide and turned: its own size and place count.
+    {
+      ...{ ...board('Box', [1, 1], [0.8, 1, -0.3], { mesh: box, material: 'iron-work' }) },
+      ...{ scale: [2, 1, 0.2], rotation: [0, 0, 90] },
+    },
+  ]);
   const half = Math.tan((20 * Math.PI) / 180) * 5;
   const size = (await page.getByTestId('stage').boundingBox())!;
   const check = async (x: number, why: string): Promise<void> => {
@@ -117,28 +118,12 @@ test('the distance to what stands near is what it is, moves with it in one frame
 test('an open mesh does not count as near, says why, and is counted by its distance alone or left out where an author says so', async ({
   page,
 }) => {
-  await openWith(
-    page,
-    {
-      props: [
-        board('Wall', [6, 4], [0, 1, 0], { fieldless: true }),
-        board('Drop', [8, 6], [0, 1, -0.8], { material: 'iron-work' }),
-        // Of the same material, nearer to it, and drawn last.
-        board('Leaf', [0.3, 0.3], [0.9, 0.6, -0.3], { fieldless: true }),
-      ],
-      camera: { position: [0, 1, 5], target: [0, 1, 0], fieldOfView: 40 },
-    },
-    false,
-    { baseColor: 'vec3(away * 0.5)', roughness: '1.0' },
-    undefined,
-    'both',
-    [
-      {
-        ...{ id: 'away', name: 'away', note: '' },
-        steps: [{ id: 'near', operator: 'value', arguments: { x: 'surfaceDistance' } }],
-      },
-    ],
-  );
+  await openAway(page, [
+    board('Wall', [6, 4], [0, 1, 0], { fieldless: true }),
+    board('Drop', [8, 6], [0, 1, -0.8], { material: 'iron-work' }),
+    // Of the same material, nearer to it, and drawn last.
+    board('Leaf', [0.3, 0.3], [0.9, 0.6, -0.3], { fieldless: true }),
+  ]);
   const away = async (): Promise<number> => (await picture(page))(0.3, 0.35)[0]!;
   const told = page.getByRole('group', { name: 'Left out of distances' });
   await expect(told).toContainText(/Drop does not count as near: \d+ edges of its mesh are open/);

@@ -289,6 +289,10 @@ test('the set: meshes, distances, what is behind, bloom, and what is brought to 
   });
   both('open-mesh', [near, alone(beside(plane))], [near, alone(beside(plane, { unsigned: true }))]);
   both('open-mesh', [near, alone(beside(plane))], [near, alone(beside(ball))]);
+  // Another of what asks, which is looked at with the first, asks for the first too; one that is not seen asks for none.
+  const twin = (hidden: boolean) =>
+    setPart({ props: [set.body.props[0]!, { ...cloth, id: 'twin', position: [3, 0, 0], hidden }] });
+  both('open-mesh', [near, { set: twin(false) }], [near, { set: twin(true) }]);
 
   const behind = (alphaMode: 'opaque' | 'blended') =>
     shader({ a: [['sceneColor']] }, { emission: 'a' }, [], { lit: false, alphaMode });

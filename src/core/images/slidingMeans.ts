@@ -28,22 +28,8 @@ const down = assembled(
   ['i32', 'i32', 'v128', 'v128', 'v128', 'v128', 'v128'],
   () => {
     const [sums, next, last, out, bytes, count, x, at, low, high, by, come, gone] = [
-      ...[0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12],
-    ] as [
-      number,
-      number,
-      number,
-      number,
-      number,
-      number,
-      number,
-      number,
-      number,
-      number,
-      number,
-      number,
-      number,
-    ];
+      0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12,
+    ] as const;
     return [
       ...[...get(count), ...vector('f64x2.splat'), ...set(by)],
       ...loop(
@@ -69,8 +55,8 @@ const along = assembled(
   ['i32', 'v128', 'v128', 'v128', 'v128', 'v128'],
   () => {
     const [from, out, bytes, window, count, x, low, high, by, come, gone] = [
-      ...[0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10],
-    ] as [number, number, number, number, number, number, number, number, number, number, number];
+      0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10,
+    ] as const;
     return [
       ...[...get(count), ...vector('f64x2.splat'), ...set(by)],
       ...loop(

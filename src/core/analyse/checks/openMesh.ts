@@ -13,18 +13,18 @@ export const openMesh: Check = {
   of: 'set',
   look: ({ subjects, set }) => {
     if (!set) return [];
-    const asking = new Set(
+    const materials = new Set(
       subjects.flatMap(({ program, worn }) =>
-        requirementsOf(program).includes('surfaceDistance') ? worn.map(({ prop }) => prop?.id) : [],
+        requirementsOf(program).includes('surfaceDistance') ? worn.map(({ material }) => material?.id) : [],
       ),
     );
-    if (!asking.size) return [];
+    // Of props that are alike one alone is looked at: all that wear what asks do ask.
+    const asking = set.body.props.filter(({ hidden, material }) => !hidden && materials.has(material));
     return set.body.props.flatMap((prop, at): Found[] => {
       const { id, name, mesh, hidden, fieldless, unsigned } = prop;
-      const isAlone = asking.size === 1 && asking.has(id);
+      const isAsked = asking.some((each) => each.id !== id);
       // What comes from elsewhere and is not here says so on the stage.
-      if (hidden || fieldless || unsigned || isAlone || (broughtFor(mesh)?.isHere ?? true) === false)
-        return [];
+      if (hidden || fieldless || unsigned || !isAsked || broughtFor(mesh)?.isHere === false) return [];
       if (!openEdges(makeMesh(coarse(mesh, FEW)))) return [];
       return [
         {
