@@ -50,7 +50,7 @@ export const createStage = (
   renderer.autoClear = false;
   renderer.info.autoReset = false;
   const scene = new Scene();
-  // Once a frame is enough, before anything asks where something stands; the passes render it several times.
+  // Once it was moved is enough; the passes render it several times a frame.
   scene.matrixWorldAutoUpdate = false;
   const camera = new PerspectiveCamera(40, 1, 0.05, 200);
   const controls = new OrbitControls(camera, canvas);
@@ -151,8 +151,10 @@ export const createStage = (
     const material = programs.get(id);
     if (!found || !material) return;
     // While another program is on its way, numbers may be the new one's already; the old one keeps its own.
-    if (complete.get(material) !== found && !knowsAll(found, material)) return;
-    complete.set(material, found);
+    if (complete.get(material) !== found) {
+      if (!knowsAll(found, material)) return;
+      complete.set(material, found);
+    }
     material.setNumbers(found, time, frame);
   };
 
@@ -172,8 +174,7 @@ export const createStage = (
       material.setResolution(target.width, target.height);
     }
     const components = shownComponents(view, programs.get);
-    props.face(camera);
-    scene.updateMatrixWorld();
+    props.settle(camera);
     for (const prop of props.all())
       prop.object.visible =
         !prop.hidden &&
@@ -189,7 +190,7 @@ export const createStage = (
     field.update(props.all(), cut !== null);
     const plane = cut && field.cut(props.all(), cut);
     if (cut) events.onReach?.(plane?.reach ?? null);
-    const frame = { set: document, scene, programOf, camera, target, components };
+    const frame = { set: document, scene, programOf, programs: programs.entries(), camera, target, components };
     passes.draw({
       ...{ ...frame, judged: view.judged ?? null, edges: view.tap === VIEW_TAPS.wireframe },
       cut: handles.cut(cut, plane),
@@ -259,7 +260,7 @@ export const createStage = (
     const { clientWidth, clientHeight } = canvas;
     const seenFrom = eye.frame();
     for (const [id] of programs.entries()) upload(id, seenFrom);
-    scene.updateMatrixWorld();
+    props.settle(camera);
     return picker.pick(
       scene,
       camera,

@@ -174,6 +174,7 @@ export const createHand = (
   const bringAlong = (): void => {
     if (!began) return;
     const { held, scale, beside } = began;
+    held.node.updateMatrix();
     const grown = held.node.scale.clone().divide(scale);
     const at = held.node.getWorldPosition(new Vector3());
     const turned = held.node.getWorldQuaternion(new Quaternion());
@@ -186,6 +187,7 @@ export const createHand = (
       const under = node.parent!.getWorldQuaternion(new Quaternion()).invert();
       node.quaternion.copy(under.multiply(turned).multiply(turn));
       node.scale.copy(own).multiply(grown);
+      node.updateMatrix();
       return [placeOf(prop)];
     });
     events.onPlaced([placeOf(held), ...others]);

@@ -8,9 +8,9 @@ interface Size {
   readonly height: number;
 }
 
-/** A Gaussian’s weights out to three standard deviations, which come to 1; of the middle and one side. */
+/** A Gaussian’s weights out to four standard deviations, which come to 1; of the middle and one side. */
 export const gaussian = (deviation: number): Float64Array => {
-  const reach = Math.max(Math.ceil(deviation * 3), 0);
+  const reach = Math.max(Math.ceil(deviation * 4), 0);
   const weights = Float64Array.from({ length: reach + 1 }, (_, i) =>
     deviation > 0 ? Math.exp((-i * i) / (2 * deviation * deviation)) : 1,
   );

@@ -6,6 +6,7 @@ import { chanceOf } from '../numbers/chance.ts';
 import { parsePart } from '../document/parsePart.ts';
 import { encodePng } from './encodePng.ts';
 import { blurredBy, gaussian, widelyBlurred } from './blurred.ts';
+import { gaussianBlurred } from './gaussianBlurred.ts';
 import { beyond, CHANNELS, drawn, greyOf, planeOf, type Image } from './image.ts';
 import { IMAGE_STEPS } from './imageSteps.ts';
 import { createMaker, digestOf, type Recipe, type RecipeStep, type Sources } from './makeTexture.ts';
@@ -427,6 +428,36 @@ test('blurs of one number and of four are what sums over every place beside are,
       );
       widelyBlurred(data, channels, size, 3.2, wraps).forEach((x, i) =>
         near(x, means[i]!, 2e-6, `${width}: ${i}`),
+      );
+    }
+  // What is done on fewer rows and columns is the bell of the formula too, out to where it is nothing, at every place.
+  for (const [width, height, wraps, deviation] of [
+    [32, 24, [true, true], 4],
+    [64, 32, [true, true], 9],
+    [45, 38, [false, false], 3.3],
+    [71, 40, [false, true], 7],
+    [33, 50, [true, false], 5],
+  ] as const)
+    for (const channels of [1, 4] as const) {
+      const data = Float32Array.from({ length: width * height * channels }, (_, i) =>
+        chanceOf(5, i) > 0.5 ? 1 : -0.2,
+      );
+      const weights = Array.from({ length: Math.ceil(7 * deviation) }, (_, k) =>
+        Math.exp((-k * k) / (2 * deviation * deviation)),
+      );
+      const sum = weights.reduce((all, w, k) => all + (k ? 2 * w : w), 0);
+      const bell = (at: (k: number) => number): number =>
+        weights.reduce((all, w, k) => all + (w / sum) * (k ? at(k) + at(-k) : at(0)), 0);
+      const wanted = lines(
+        lines(data, width, channels, bell, true, wraps[1]),
+        width,
+        channels,
+        bell,
+        false,
+        wraps[0],
+      );
+      gaussianBlurred(data, channels, { width, height }, deviation, wraps).forEach((x, i) =>
+        near(x, wanted[i]!, 5e-5, `${width} by ${deviation}: ${i}`),
       );
     }
 });

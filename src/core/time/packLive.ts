@@ -18,32 +18,38 @@ export type LiveGiven = Pick<Points, 'inputs' | 'parameters' | 'knobs'>;
  * every time.
  */
 export const prepareLive = (layout: LiveLayout): ((given: LiveGiven) => LiveNumbers) => {
-  const isGiven = ({ value: { op } }: LiveSlot): boolean =>
-    op === 'input' || op === 'parameter' || op === 'knob';
-  const made = layout.slots.filter((slot) => !isGiven(slot));
-  const asGiven = layout.slots.filter(isGiven);
+  const given = (op: string): readonly LiveSlot[] => layout.slots.filter(({ value }) => value.op === op);
+  const [inputs, parameters, knobs] = [given('input'), given('parameter'), given('knob')];
+  const asGiven = new Set([...inputs, ...parameters, ...knobs]);
+  const made = layout.slots.filter((slot) => !asGiven.has(slot));
   const compute = prepare(made.map(({ value }) => value));
   const read = inputsRead(layout.slots.map(({ value }) => value));
-  const floats = new Float32Array(layout.floats * 4);
-  const ints = new Int32Array(layout.ints * 4);
-  const put = ({ array, place }: LiveSlot, numbers: ArrayLike<number>): void => {
-    const into = array === 'live' ? floats : ints;
-    for (let c = 0; c < place.size; c += 1) into[place.slot * 4 + place.offset + c] = numbers[c] ?? 0;
+  const numbers: LiveNumbers = {
+    floats: new Float32Array(layout.floats * 4),
+    ints: new Int32Array(layout.ints * 4),
+  };
+  const put = ({ array, place }: LiveSlot, of: ArrayLike<number>): void => {
+    const into = array === 'live' ? numbers.floats : numbers.ints;
+    for (let c = 0; c < place.size; c += 1) into[place.slot * 4 + place.offset + c] = of[c] ?? 0;
+  };
+  const isSameInput = (now: ArrayLike<number> | undefined, then: ArrayLike<number> | undefined): boolean => {
+    if (now === then || !now || now.length !== then?.length) return now === then;
+    for (let i = 0; i < now.length; i += 1) if (now[i] !== then[i]) return false;
+    return true;
   };
   let before: LiveGiven | null = null;
-  const isAsBefore = ({ inputs, parameters, knobs }: LiveGiven): boolean =>
-    parameters === before?.parameters &&
-    knobs === before.knobs &&
-    read.every((name) => {
-      const [now, then] = [inputs[name], before!.inputs[name]];
-      return now?.length === then?.length && Array.prototype.every.call(now ?? [], (x, i) => x === then![i]);
-    });
-  return (given) => {
-    if (isAsBefore(given)) return { floats, ints };
-    const points = { ...given, count: 1 };
-    for (const slot of asGiven) put(slot, uniformNumbers(points, slot.value));
+  return (now) => {
+    const then = before;
+    const areInputs = then !== null && read.every((name) => isSameInput(now.inputs[name], then.inputs[name]));
+    const areParameters = then?.parameters === now.parameters;
+    const areKnobs = then?.knobs === now.knobs;
+    if (areInputs && areParameters && areKnobs) return numbers;
+    const points = { ...now, count: 1 };
+    if (!areInputs) for (const slot of inputs) put(slot, uniformNumbers(points, slot.value));
+    if (!areParameters) for (const slot of parameters) put(slot, uniformNumbers(points, slot.value));
+    if (!areKnobs) for (const slot of knobs) put(slot, uniformNumbers(points, slot.value));
     if (made.length) compute(points).forEach((column, i) => put(made[i]!, column.data));
-    before = given;
-    return { floats, ints };
+    before = now;
+    return numbers;
   };
 };

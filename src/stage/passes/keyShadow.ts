@@ -125,7 +125,6 @@ export const keyShadow: PassDeclaration = {
     return {
       draw: ({ set, scene }, buffers) => {
         const light = set.lights[0]!;
-        scene.updateMatrixWorld();
         const casters = castersOf(scene);
         lights.keyShadowMap.value = none;
         lights.keyShadowSpread.value.setScalar(0);

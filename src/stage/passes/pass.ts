@@ -14,6 +14,8 @@ export interface Frame {
   readonly scene: Scene;
   /** What a material is drawn with, once it has a program. */
   readonly programOf: (material: string) => PropMaterial | undefined;
+  /** All that things on the stage may be drawn with. */
+  readonly programs: Iterable<readonly [string, PropMaterial]>;
   readonly camera: Camera;
   /** Where what stands on the stage is drawn, in linear light. */
   readonly target: WebGLRenderTarget;

@@ -5,11 +5,20 @@ import { createBehind, type Behind } from './behind.ts';
 import { surroundOf } from './backdrop.ts';
 import { hasKeyShadow } from './keyShadow.ts';
 import { drawGroups } from './drawGroups.ts';
-import type { PassDeclaration } from './pass.ts';
+import type { Frame, PassDeclaration } from './pass.ts';
 import { createSky, showsSky } from './sky.ts';
 
 const materialOf = (object: Object3D): PropMaterial | undefined =>
   object.userData['material'] as PropMaterial | undefined;
+
+/** What of the frame behind it a program reads. */
+const asksOf = ({ needs }: PropMaterial): 'color' | 'depth' | null =>
+  needs.has('sceneColor') ? 'color' : needs.has('sceneDepth') ? 'depth' : null;
+
+const isInAnyOrder = ({ programs }: Frame): boolean => {
+  for (const [, program] of programs) if (program.surface.transparent || asksOf(program)) return false;
+  return true;
+};
 
 /**
  * Everything that stands on the stage: what does not blend, then from far to near what does and what asks for what is
@@ -32,13 +41,16 @@ export const surfaces: PassDeclaration = {
         renderer.setClearColor(new Color(0, 0, 0), 0);
         renderer.clear();
         if (showsSky(frame)) sky.draw(target, camera as PerspectiveCamera);
+        buffers.scene = target.texture;
+        buffers.depth = target.depthTexture;
+        // Where no program has turns to keep, three alone knows the order.
+        if (isInAnyOrder(frame)) return renderer.render(scene, camera);
         const meshes = visibleMeshes(scene);
         const groups = drawGroups(
           meshes.map((mesh) => {
             const material = materialOf(mesh);
             const blends = material?.surface.transparent ?? false;
-            const needs = material?.needs;
-            const asks = needs?.has('sceneColor') ? 'color' : needs?.has('sceneDepth') ? 'depth' : null;
+            const asks = material ? asksOf(material) : null;
             return {
               ...{ item: mesh, blends, asks },
               order: (mesh.userData['drawOrder'] as number | undefined) ?? 0,
@@ -62,8 +74,6 @@ export const surfaces: PassDeclaration = {
           renderer.render(scene, camera);
         }
         for (const mesh of meshes) mesh.visible = true;
-        buffers.scene = target.texture;
-        buffers.depth = target.depthTexture;
       },
       dispose: () => {
         behind.dispose();

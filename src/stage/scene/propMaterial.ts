@@ -64,6 +64,7 @@ export interface PropMaterial {
   readonly needs: ReadonlySet<Requirement>;
   /** Hands over what lies behind it; null where nothing does. */
   readonly setBehind: (behind: { readonly depth: Texture; readonly color: Texture | null } | null) => void;
+  /** Sets what it is drawn with from when a target is next set. */
   readonly setNumbers: (numbers: MaterialNumbers, time: number, camera: CameraFrame) => void;
   /** What it computes each frame, for one thing of it that has numbers of its own. */
   readonly numbersFor: (numbers: MaterialNumbers, time: number, camera: CameraFrame) => LiveNumbers;
@@ -132,10 +133,20 @@ export const knowsAll = (numbers: MaterialNumbers, { shader }: PropMaterial): bo
   [...shader.knobs.keys()].every((name) => numbers.knobs.has(name)) &&
   shader.program.parameters.every(({ name, type }) => type === 'sampler2D' || numbers.parameters.has(name));
 
-const inputsAt = (time: number, camera: CameraFrame) => ({
+const inputsNow = (time: number, camera: CameraFrame) => ({
   ...{ time: [time], timeStep: [TICK_SECONDS], cameraPosition: camera.position },
   ...{ cameraRight: camera.right, cameraUp: camera.up, cameraBack: camera.back },
 });
+let last: {
+  readonly time: number;
+  readonly camera: CameraFrame;
+  readonly inputs: ReturnType<typeof inputsNow>;
+};
+/** The same for every material of a frame. */
+const inputsAt = (time: number, camera: CameraFrame) => {
+  if (last?.time !== time || last.camera !== camera) last = { time, camera, inputs: inputsNow(time, camera) };
+  return last.inputs;
+};
 
 /** The lights every lit surface reads, shared by all of them. */
 export type LightUniforms = Readonly<Record<string, IUniform>>;
@@ -253,7 +264,8 @@ export const createPropMaterial = (
       markAll();
     },
     setNumbers: (numbers, time, camera) => {
-      common = pack({ ...numbers, inputs: inputsAt(time, camera) });
+      const { parameters, knobs } = numbers;
+      common = pack({ parameters, knobs, inputs: inputsAt(time, camera) });
       shared['live']!.value = common.floats;
       shared['liveInt']!.value = common.ints;
       shared['time']!.value = time;
@@ -261,7 +273,7 @@ export const createPropMaterial = (
         const table = numbers.tables?.get(name);
         shared[name]!.value = table ? textureOf(table) : (numbers.textures.get(name) ?? GREY);
       }
-      markAll();
+      // Not marked: whatever is drawn into a target first is handed all of it anyway, and marked it would be twice.
     },
     numbersFor: (numbers, time, camera) => {
       packOwn ??= prepareLive(layout);

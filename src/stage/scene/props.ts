@@ -64,9 +64,21 @@ export const handsOver = (
   };
 };
 
+/** Whoever moves a node says so by `updateMatrix`: most stand still, and are not worked out anew each frame. */
+const standingNode = (onMoved: () => void): Group => {
+  const node = new Group();
+  node.matrixAutoUpdate = false;
+  node.updateMatrix = () => {
+    Group.prototype.updateMatrix.call(node);
+    onMoved();
+  };
+  return node;
+};
+
 /** Keeps what stands on the stage in step with its document, prop by prop: an edit touches what it names. */
 export const createProps = (scene: Scene, meshes: Meshes) => {
   let placed: readonly Kept[] = [];
+  let isMoved = true;
   const poses = createPoses(meshes);
   /** Every prop's place, also of those without a program yet: others may stand on them. */
   const nodes = new Map<string, Group>();
@@ -90,7 +102,7 @@ export const createProps = (scene: Scene, meshes: Meshes) => {
         node.removeFromParent();
         nodes.delete(id);
       }
-    for (const { id } of authored) if (!nodes.has(id)) nodes.set(id, new Group());
+    for (const { id } of authored) if (!nodes.has(id)) nodes.set(id, standingNode(() => (isMoved = true)));
     for (const [id, hook] of hooks)
       if (!authored.some((each) => each.id === id && each.joint)) {
         hook.removeFromParent();
@@ -102,6 +114,7 @@ export const createProps = (scene: Scene, meshes: Meshes) => {
       const [x, y, z] = rotation;
       node.rotation.set(x * RADIANS, y * RADIANS, z * RADIANS);
       node.scale.fromArray([...(scale ?? [1, 1, 1])]);
+      node.updateMatrix();
       const carrier = nodes.get(parent ?? '') ?? scene;
       const under = joint ? hookFor(id, joint.rest, carrier) : carrier;
       if (node.parent !== under) under.add(node);
@@ -158,6 +171,7 @@ export const createProps = (scene: Scene, meshes: Meshes) => {
     /** Puts the document's props on the stage: those whose material has a program. */
     sync: (props: readonly Prop[], programOf: (material: string) => PropMaterial | undefined): void => {
       const before = new Map(placed.map((each) => [each.id, each]));
+      isMoved = true;
       standUp(props);
       placed = props.flatMap((authored) => {
         const drawnBy = programOf(authored.material);
@@ -173,10 +187,15 @@ export const createProps = (scene: Scene, meshes: Meshes) => {
       for (const { object } of before.values()) object.removeFromParent();
       poses.keepOnly(props);
     },
-    /** Turns what faces the camera to where it is now. */
-    face: (camera: PerspectiveCamera): void => {
+    /** Turns what faces the camera to where it is now, and works out where all that was moved stands in the world. */
+    settle: (camera: PerspectiveCamera): void => {
       for (const { authored, node, object } of placed)
-        if (authored.faces) faceCamera(authored.faces, node, object, camera);
+        if (authored.faces) {
+          faceCamera(authored.faces, node, object, camera);
+          isMoved = true;
+        }
+      if (isMoved) scene.updateMatrixWorld();
+      isMoved = false;
     },
   };
 };

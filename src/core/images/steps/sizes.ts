@@ -1,5 +1,6 @@
 import { declareStep } from '../declareStep.ts';
-import { beyond, CHANNELS, drawn, isOpaque, sampleInto, type Image } from '../image.ts';
+import { beyond, CHANNELS, drawn, sampleInto, type Image } from '../image.ts';
+import { overChannels } from '../overChannels.ts';
 import { turned, weighedRows, type RowTaps } from '../weighedRows.ts';
 
 /** Lanczos’s window of three lobes (C. Lanczos; G. Turk and S. Gabriel, 1990). */
@@ -39,22 +40,15 @@ export const resampled = (
   wraps: readonly [boolean, boolean],
 ): Image => {
   if (image.width === width && image.height === height) return image;
-  const isSeen = !isOpaque(image);
-  const weighed = isSeen ? image.data.slice() : image.data;
-  if (isSeen)
-    for (let i = 0; i < weighed.length; i += CHANNELS)
-      for (let c = 0; c < 3; c += 1) weighed[i + c]! *= weighed[i + 3]!;
-  const down = weighedRows(weighed, image.width * CHANNELS, taps(image.height, height, wraps[1]));
-  const columns = turned(down, image.width, CHANNELS);
-  const across = weighedRows(columns, height * CHANNELS, taps(image.width, width, wraps[0]));
-  const made = { width, height, data: turned(across, height, CHANNELS) };
-  if (isSeen)
-    for (let i = 0; i < made.data.length; i += CHANNELS) {
-      const alpha = made.data[i + 3]!;
-      for (let c = 0; c < 3; c += 1) made.data[i + c] = alpha > 1e-6 ? made.data[i + c]! / alpha : 0;
-    }
-  else for (let i = 3; i < made.data.length; i += CHANNELS) made.data[i] = 1;
-  return made;
+  const [down, across] = [taps(image.height, height, wraps[1]), taps(image.width, width, wraps[0])];
+  return overChannels(
+    image,
+    (data, channels) => {
+      const columns = turned(weighedRows(data, image.width * channels, down), image.width, channels);
+      return turned(weighedRows(columns, height * channels, across), height, channels);
+    },
+    [width, height],
+  );
 };
 
 export const crop = declareStep({

@@ -1,4 +1,5 @@
-import { blurredBy, gaussian, widelyBlurred } from '../blurred.ts';
+import { widelyBlurred } from '../blurred.ts';
+import { gaussianBlurred } from '../gaussianBlurred.ts';
 import { declareStep, type Around } from '../declareStep.ts';
 import { greatestWithin } from '../greatestWithin.ts';
 import {
@@ -12,7 +13,7 @@ import {
   sampleInto,
   type Image,
 } from '../image.ts';
-import { overChannels } from './blur.ts';
+import { overChannels } from '../overChannels.ts';
 import { resampled } from './sizes.ts';
 
 const held = (x: number): number => Math.min(Math.max(x, 0), 1);
@@ -83,9 +84,11 @@ export const sharpen = declareStep({
     amount: { kind: 'number', start: 1, least: 0, most: 8, about: 'How much further.' },
   },
   make: (image, given, { wraps }) => {
-    const weights = gaussian(given.pixels('radius'));
+    const radius = given.pixels('radius');
     const amount = given.number('amount');
-    const soft = overChannels(image, (data, channels) => blurredBy(data, channels, image, weights, wraps));
+    const soft = overChannels(image, (data, channels) =>
+      gaussianBlurred(data, channels, image, radius, wraps),
+    );
     const made = image.data.slice();
     for (let i = 0; i < made.length; i += CHANNELS)
       for (let c = i; c < i + 3; c += 1) made[c]! += (made[c]! - soft.data[c]!) * amount;

@@ -1,0 +1,30 @@
+import { CHANNELS, greyOf, isGrey, isOpaque, planeOf, type Image } from './image.ts';
+
+/**
+ * Every channel of a picture by itself, to one of the same size or another; colour is weighted by alpha, so that what is not
+ * seen bleeds into nothing. Where nothing of it is left to be seen, it keeps the colour it had, if it keeps its size.
+ * @param how of pixels of so many numbers, those of each channel without the others
+ */
+export const overChannels = (
+  { width, height, data }: Image,
+  how: (data: Float32Array, channels: 1 | 4) => Float32Array,
+  [wide, high]: readonly [width: number, height: number] = [width, height],
+): Image => {
+  const isSeenThrough = !isOpaque({ data });
+  if (!isSeenThrough && isGrey({ data })) return greyOf(wide, high, how(planeOf({ data }, 0), 1));
+  const weighed = isSeenThrough ? data.slice() : data;
+  if (isSeenThrough)
+    for (let i = 0; i < weighed.length; i += CHANNELS)
+      for (let c = i; c < i + 3; c += 1) weighed[c]! *= data[i + 3]!;
+  const done = how(weighed, CHANNELS);
+  // What is given back as it came is the picture's own.
+  const made = done === data ? done.slice() : done;
+  const isAsLarge = wide === width && high === height;
+  for (let i = 0; i < made.length; i += CHANNELS) {
+    const alpha = made[i + 3]!;
+    if (!isSeenThrough) made[i + 3] = 1;
+    else
+      for (let c = i; c < i + 3; c += 1) made[c] = alpha > 1e-6 ? made[c]! / alpha : isAsLarge ? data[c]! : 0;
+  }
+  return { width: wide, height: high, data: made };
+};
