@@ -17,19 +17,32 @@ interface Axis {
   readonly up: readonly RowTaps[];
 }
 
-/** The bell about a place, at places so far apart; the weights come to 1. */
-const bell = (middle: number, apart: number, deviation: number, placeOf: (k: number) => number): RowTaps => {
-  const reach = 5 * deviation;
-  const first = Math.ceil((middle - reach) / apart);
-  const count = Math.floor((middle + reach) / apart) - first + 1;
-  const weights = Float64Array.from({ length: count }, (_, k) => {
-    const t = ((first + k) * apart - middle) / deviation;
-    return Math.exp((-t * t) / 2);
-  });
-  const sum = weights.reduce((all, x) => all + x, 0);
-  return {
-    places: Int32Array.from(weights, (_, k) => placeOf(first + k)),
-    weights: weights.map((x) => x / sum),
+/**
+ * The bell about places, as it is at others so far apart: out to five deviations, and its weights come to 1.
+ * @returns what is made at a place in the middle
+ */
+const bells = (apart: number, deviation: number, placeOf: (k: number) => number) => {
+  const reach = Math.floor((5 * deviation) / apart) + 1;
+  // It is the same wherever the middle lies alike between them.
+  const known = new Map<number, Float64Array>();
+  const weightsAt = (phase: number): Float64Array => {
+    const made = new Float64Array(2 * reach + 1);
+    let sum = 0;
+    for (let k = 0; k < made.length; k += 1) {
+      const t = ((k - reach) * apart - phase) / deviation;
+      made[k] = Math.abs(t) > 5 ? 0 : Math.exp((-t * t) / 2);
+      sum += made[k]!;
+    }
+    return made.map((x) => x / sum);
+  };
+  return (middle: number): RowTaps => {
+    const nearest = Math.floor(middle / apart);
+    const phase = middle - nearest * apart;
+    const weights = known.get(phase) ?? weightsAt(phase);
+    known.set(phase, weights);
+    const places = new Int32Array(weights.length);
+    for (let k = 0; k < places.length; k += 1) places[k] = placeOf(nearest + k - reach);
+    return { places, weights };
   };
 };
 
@@ -47,12 +60,13 @@ const axisOf = (size: number, wraps: boolean, deviation: number): Axis => {
   const fewer = Math.ceil(size / step) + 2 * margin;
   const left = Math.sqrt(deviation * deviation - 2 * beside * beside) / step;
   const row = (j: number): number => beyond(j, fewer, wraps);
+  const down = bells(1, beside, (k) => beyond(k, size, wraps));
+  const among = bells(1, left, row);
+  const up = bells(step, beside, (k) => row(k + margin));
   return {
-    down: Array.from({ length: fewer }, (_, j) =>
-      bell((j - margin) * step, 1, beside, (k) => beyond(k, size, wraps)),
-    ),
-    among: Array.from({ length: fewer }, (_, j) => bell(j, 1, left, row)),
-    up: Array.from({ length: size }, (_, y) => bell(y, step, beside, (k) => row(k + margin))),
+    down: Array.from({ length: fewer }, (_, j) => down((j - margin) * step)),
+    among: Array.from({ length: fewer }, (_, j) => among(j)),
+    up: Array.from({ length: size }, (_, y) => up(y)),
   };
 };
 

@@ -1,3 +1,5 @@
+import { greyPixels } from './greyRows.ts';
+
 /** A picture in numbers: red, green, blue and alpha of each pixel, row after row from the top; linear, alpha apart. */
 export interface Image {
   readonly width: number;
@@ -53,17 +55,10 @@ export const mapped = ({ width, height, data }: Image, how: (value: number) => n
 };
 
 /** A grey picture of one number a pixel; opaque. */
-export const greyOf = (width: number, height: number, values: ArrayLike<number>): Image => {
-  const data = new Float32Array(width * height * CHANNELS);
-  for (let i = 0, at = 0; at < data.length; i += 1, at += CHANNELS) {
-    const value = values[i]!;
-    data[at] = value;
-    data[at + 1] = value;
-    data[at + 2] = value;
-    data[at + 3] = 1;
-  }
-  return { width, height, data };
-};
+export const greyOf = (width: number, height: number, values: ArrayLike<number>): Image => ({
+  ...{ width, height },
+  data: greyPixels(values instanceof Float32Array ? values : Float32Array.from(values)),
+});
 
 /** Whether nothing of it is seen through. */
 export const isOpaque = ({ data }: Pick<Image, 'data'>): boolean => {

@@ -7,6 +7,7 @@ import { parsePart } from '../document/parsePart.ts';
 import { encodePng } from './encodePng.ts';
 import { blurredBy, gaussian, widelyBlurred } from './blurred.ts';
 import { gaussianBlurred } from './gaussianBlurred.ts';
+import { greyPixels, opaqueGrey } from './greyRows.ts';
 import { beyond, CHANNELS, drawn, greyOf, planeOf, type Image } from './image.ts';
 import { IMAGE_STEPS } from './imageSteps.ts';
 import { createMaker, digestOf, type Recipe, type RecipeStep, type Sources } from './makeTexture.ts';
@@ -460,6 +461,25 @@ test('blurs of one number and of four are what sums over every place beside are,
         near(x, wanted[i]!, 5e-5, `${width} by ${deviation}: ${i}`),
       );
     }
+});
+
+test('grey is told from colour at every pixel, and is one number and four again', () => {
+  for (const count of [1, 5, 4096, (1 << 14) + 3]) {
+    const values = Float32Array.from({ length: count }, (_, i) => chanceOf(3, i) - 0.2);
+    const pixels = greyPixels(values);
+    values.forEach((value, i) => {
+      if (pixels[i * 4] !== value || pixels[i * 4 + 1] !== value || pixels[i * 4 + 2] !== value)
+        assert.fail(`${count}: ${i} is not ${value}`);
+      assert.equal(pixels[i * 4 + 3], 1);
+    });
+    assert.deepEqual(opaqueGrey(pixels), values);
+    for (const place of [0, count >> 1, count - 1])
+      for (const channel of [0, 1, 2, 3]) {
+        const other = pixels.slice();
+        other[place * 4 + channel]! += 0.25;
+        assert.equal(opaqueGrey(other), null, `${count}: ${place} ${channel}`);
+      }
+  }
 });
 
 test('a texture’s document is refused where it says what no step takes', () => {

@@ -1,4 +1,5 @@
-import { CHANNELS, greyOf, isGrey, isOpaque, planeOf, type Image } from './image.ts';
+import { opaqueGrey } from './greyRows.ts';
+import { CHANNELS, greyOf, isOpaque, type Image } from './image.ts';
 
 /**
  * Every channel of a picture by itself, to one of the same size or another; colour is weighted by alpha, so that what is not
@@ -10,8 +11,9 @@ export const overChannels = (
   how: (data: Float32Array, channels: 1 | 4) => Float32Array,
   [wide, high]: readonly [width: number, height: number] = [width, height],
 ): Image => {
+  const grey = opaqueGrey(data);
+  if (grey) return greyOf(wide, high, how(grey, 1));
   const isSeenThrough = !isOpaque({ data });
-  if (!isSeenThrough && isGrey({ data })) return greyOf(wide, high, how(planeOf({ data }, 0), 1));
   const weighed = isSeenThrough ? data.slice() : data;
   if (isSeenThrough)
     for (let i = 0; i < weighed.length; i += CHANNELS)

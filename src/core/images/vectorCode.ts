@@ -4,7 +4,7 @@ import { encodeModule, signed, unsigned, type Kind, type LocalKind } from '../ev
 /** Instructions that work on rows of numbers in memory, by their places in the specification's list of vector instructions. */
 const VECTOR = {
   ...{ 'v128.load': 0x00, 'v128.store': 0x0b, 'v128.const': 0x0c, 'i8x16.shuffle': 0x0d },
-  ...{ 'f32x4.splat': 0x13, 'f64x2.splat': 0x14 },
+  ...{ 'f32x4.splat': 0x13, 'f64x2.splat': 0x14, 'v128.or': 0x50, 'v128.xor': 0x51 },
   ...{ 'f32x4.demote_f64x2_zero': 0x5e, 'f64x2.promote_low_f32x4': 0x5f },
   ...{ 'f32x4.add': 0xe4, 'f32x4.mul': 0xe6, 'f32x4.pmin': 0xea, 'f32x4.pmax': 0xeb },
   ...{ 'f64x2.add': 0xf0, 'f64x2.sub': 0xf1, 'f64x2.div': 0xf3 },
