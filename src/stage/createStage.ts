@@ -190,7 +190,15 @@ export const createStage = (
     field.update(props.all(), cut !== null);
     const plane = cut && field.cut(props.all(), cut);
     if (cut) events.onReach?.(plane?.reach ?? null);
-    const frame = { set: document, scene, programOf, programs: programs.entries(), camera, target, components };
+    const frame = {
+      set: document,
+      scene,
+      programOf,
+      programs: programs.entries(),
+      camera,
+      target,
+      components,
+    };
     passes.draw({
       ...{ ...frame, judged: view.judged ?? null, edges: view.tap === VIEW_TAPS.wireframe },
       cut: handles.cut(cut, plane),

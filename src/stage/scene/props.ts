@@ -102,7 +102,12 @@ export const createProps = (scene: Scene, meshes: Meshes) => {
         node.removeFromParent();
         nodes.delete(id);
       }
-    for (const { id } of authored) if (!nodes.has(id)) nodes.set(id, standingNode(() => (isMoved = true)));
+    for (const { id } of authored)
+      if (!nodes.has(id))
+        nodes.set(
+          id,
+          standingNode(() => (isMoved = true)),
+        );
     for (const [id, hook] of hooks)
       if (!authored.some((each) => each.id === id && each.joint)) {
         hook.removeFromParent();
