@@ -104,6 +104,11 @@ test('veil bake makes the textures of a project, the same bytes every time, and 
           'Soft cells',
           recipe(32, [{ step: 'texture', words: { texture: 'cells' } }, { step: 'blur' }]),
         ],
+        [
+          'sharp',
+          'Sharp cells',
+          recipe(32, [{ step: 'noise' }, { step: 'sharpen', numbers: { amount: [8] } }]),
+        ],
         ['lost', 'Lost', recipe(8, [{ step: 'invert' }])],
       ].map(([id, name, body]) => ({ id, kind: 'texture', name, body })),
     ] as PackedPart[];
@@ -133,11 +138,19 @@ test('veil bake makes the textures of a project, the same bytes every time, and 
   floats.forEach((x, i) =>
     assert.ok(Math.abs(x * 65535 - kept[i]!) <= 0.5, `${i}: ${x * 65535} and ${kept[i]}`),
   );
+  // What eight bits cut is said; floats keep it.
+  const sharpened = (...more: string[]) =>
+    veil('bake', first, '--texture', 'Sharp cells', '--out', join(folder, 'maps'), ...more);
+  assert.equal(sharpened().status, 0);
+  const strict = sharpened('--strict');
+  assert.equal(strict.status, 1);
+  assert.match(strict.err, /Sharp cells: It reaches from −\d.* to \d.*: in 8 bits what lies outside 0–1/);
+  assert.equal(sharpened('--strict', '--bits', '32').status, 0);
   const all = veil('bake', first, '--all', '--out', join(folder, 'maps'));
   assert.equal(all.status, 1);
   assert.match(all.err, /Lost: Lost cannot be made: invert changes a picture, and there is none before it/);
   assert.match(
     veil('bake', first, '--texture', 'Cels', '--out', out).err,
-    /one of Cells, Soft cells, Lost, not “Cels”/,
+    /one of Cells, Soft cells, Sharp cells, Lost, not “Cels”/,
   );
 });

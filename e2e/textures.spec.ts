@@ -56,6 +56,16 @@ test('a texture is made of steps, seen, renamed, copied, baked, read by a materi
   await expect.poll(async () => (await drawnAt(page, 0.5, 0.5))[0]).toBeGreaterThan(120);
   expect((await drawnAt(page, 0.01, 0.5))[0]).toBeLessThan(10);
   await expect(page.getByTestId('seam')).toContainText(/left–right 100\.0 %/);
+  // Where black meets white, sharpening goes beyond both: eight bits cut that, floats keep it.
+  await expect(page.getByTestId('loss')).toHaveCount(0);
+  await add(page, 'shimmer', 'sharpen');
+  await expect(page.getByTestId('loss')).toContainText(/from −0\.\d+ to 1\.\d+: in 8 bits/);
+  await page.getByRole('button', { name: 'Keep it as floats' }).click();
+  await expect(page.getByTestId('loss')).toHaveCount(0);
+  await expect(page.getByLabel('How finely shimmer is kept')).toHaveValue('32');
+  await undo(page);
+  await expect(page.getByTestId('loss')).toBeVisible();
+  await undo(page);
   await add(page, 'shimmer', 'invert');
   await expect.poll(async () => (await drawnAt(page, 0.01, 0.5))[0]).toBeGreaterThan(245);
   await page.getByRole('button', { name: 'invert of shimmer' }).press('h');

@@ -145,7 +145,7 @@ then --out is a folder, and each picture is called SHADER-STRAND.png, or .exr of
 there is --force. Values begin with the shader's defaults, then --material's, then --parameter's. What lies outside 0–1 is
 held at its ends and said, and with --strict ends with 1. --size is at most ${LARGEST_BAKE} each way. Numbers are written as they are, with no sRGB curve.
 With --texture NAME or --all, PATH is what a project was exported to, as .zip or unpacked, and its textures are made, with the bits
-that each is kept as where --bits tells none; with --check what is at
+that each is kept as where --bits tells none, and what those do not keep is said; with --check what is at
 --out is compared with them, and nothing is written.
 
   veil bake curtain.shader.json --strand order --size 512 --bits 16 --out order.png

@@ -2,6 +2,7 @@ import { zlibSync } from 'fflate';
 import type { Holds } from '#core/images/encodePng.ts';
 import { encodePicture, type Bits } from '#core/images/encodePicture.ts';
 import { CHANNELS, type Image } from '#core/images/image.ts';
+import { lossIn, reachOf } from '#core/images/lossIn.ts';
 import {
   createMaker,
   picturesIn,
@@ -16,7 +17,7 @@ import { readGlb } from '#core/meshes/glb.ts';
 import { arriveHeights, readHeights } from '#core/meshes/heights.ts';
 import { arrive } from '#core/meshes/imported.ts';
 import { createSources } from '#core/textureSources.ts';
-import { rangeOf, seamOf, type Seam } from '#core/images/seams.ts';
+import { seamOf, type Seam } from '#core/images/seams.ts';
 import { toSrgbByte } from '#core/numbers/colour.ts';
 
 /** To who makes textures. */
@@ -51,6 +52,8 @@ export interface ShownStep {
   readonly pixels: Uint8ClampedArray<ArrayBuffer>;
   /** The least and the greatest number of its colours. */
   readonly range: readonly [number, number];
+  /** How many of them are no number. */
+  readonly broken: number;
   /** Shares of its pixels by red, green and blue, dark to light. */
   readonly histogram: readonly (readonly number[])[];
   readonly mistake: string | null;
@@ -70,6 +73,8 @@ export type FromTextureMaker =
       readonly ask: number;
       readonly file: Uint8Array<ArrayBuffer>;
       readonly seam: Seam;
+      /** What of it was lost, in sentences. */
+      readonly loss: string | null;
       readonly milliseconds: number;
     }
   | { readonly type: 'progress'; readonly ask: number; readonly share: number }
@@ -146,10 +151,10 @@ const shown = ({ id, image, mistake }: MadeStep, holds: Holds): ShownStep => {
     pixels[i + 3] = Math.round(Math.min(Math.max(data[i + 3]!, 0), 1) * 255);
   }
   const histogram = bars.map((each) => Array.from(each, (count) => (count * CHANNELS) / data.length));
-  const ranges = [0, 1, 2].map((channel) => rangeOf(image, channel));
+  const { low, high, broken } = reachOf(image);
   return {
     ...{ id, width, height, pixels, histogram, mistake, note: image.note ?? null },
-    range: [Math.min(...ranges.map(([low]) => low)), Math.max(...ranges.map(([, high]) => high))],
+    ...{ range: [low, high], broken },
   };
 };
 
@@ -183,10 +188,10 @@ const make = async (data: Exclude<ToTextureMaker, { type: 'know' }>): Promise<vo
   });
   const image = createMaker(recipes, sources, 0).image(data.id);
   const file = encodePicture(image, data, zlibSync);
-  answer(
-    { type: 'baked', ask: data.ask, file, seam: seamOf(image), milliseconds: performance.now() - began },
-    [file.buffer],
-  );
+  const found = { seam: seamOf(image), loss: lossIn(reachOf(image), data.bits) };
+  answer({ type: 'baked', ask: data.ask, file, ...found, milliseconds: performance.now() - began }, [
+    file.buffer,
+  ]);
 };
 
 self.onmessage = ({ data }: MessageEvent<ToTextureMaker>) => {

@@ -250,18 +250,21 @@ test('the set: meshes, distances, what is behind, bloom, and what is brought to 
   both('coarse-mesh', [wave(14), { set }], [wave(0.5), { set }]);
 
   const near = shader({ a: value('surfaceDistance') }, { emission: 'vec3(a)' });
-  const lining = (fieldless?: true) =>
+  const lining = (fieldless?: true, parent = 'cloth') =>
     setPart({
       props: [
         set.body.props[0]!,
+        { ...set.body.props[0]!, id: 'twin', name: 'Twin', position: [5, 0, 0] },
         {
-          ...{ id: 'lining', name: 'Lining', material: 'm', parent: 'cloth', position: [0, 0, 0] },
+          ...{ id: 'lining', name: 'Lining', material: 'other', parent, position: [0, 0, 0] },
           ...{ rotation: [0, 0, 0], mesh: { kind: 'plane', size: [1.9, 1.9], divisions: [1, 1] } },
           ...(fieldless ? { fieldless } : {}),
         },
       ],
     });
-  both('own-distance', [near, { set: lining() }], [near, { set: lining(true) }]);
+  // Of cloths that are alike any may be the one that it lines.
+  for (const parent of ['cloth', 'twin'])
+    both('own-distance', [near, { set: lining(undefined, parent) }], [near, { set: lining(true, parent) }]);
 
   const beside = (mesh: MeshRecipe, marks: Partial<Prop> = {}) =>
     setPart({

@@ -8,6 +8,7 @@ import { encodePng } from './encodePng.ts';
 import { blurredBy, gaussian, widelyBlurred } from './blurred.ts';
 import { gaussianBlurred } from './gaussianBlurred.ts';
 import { greyPixels, opaqueGrey } from './greyRows.ts';
+import { lossIn, reachOf } from './lossIn.ts';
 import { beyond, CHANNELS, drawn, greyOf, planeOf, type Image } from './image.ts';
 import { IMAGE_STEPS } from './imageSteps.ts';
 import { createMaker, digestOf, type Recipe, type RecipeStep, type Sources } from './makeTexture.ts';
@@ -479,6 +480,25 @@ test('grey is told from colour at every pixel, and is one number and four again'
         other[place * 4 + channel]! += 0.25;
         assert.equal(opaqueGrey(other), null, `${count}: ${place} ${channel}`);
       }
+  }
+});
+
+test('what a way of keeping numbers loses is said: beyond its ends, and what is no number', () => {
+  const picture = (...values: number[]) => greyOf(values.length, 1, values);
+  for (const [values, bits, said] of [
+    [[0, 1], 8, null],
+    // Less than half a step of eight bits beyond is nothing; of sixteen it is much.
+    [[-0.001, 1.0015], 8, null],
+    [[-0.001, 1.0015], 16, /from −0\.001 to 1\.00: in 16 bits what lies outside 0–1/],
+    [[0.5, 3], 8, /from 0\.50 to 3\.00: in 8 bits/],
+    [[-7, 65504], 32, null],
+    [[0, 65505], 32, /to 65505: .*beyond ±65504 is held there/],
+    [[0, NaN], 32, /^3 of its numbers are none at all .*: they stay so/],
+    [[2, NaN], 8, /in 8 bits.* 3 of its numbers .* kept as 0/],
+  ] as const) {
+    const loss = lossIn(reachOf(picture(...values)), bits);
+    if (said === null) assert.equal(loss, null, `${values} ${bits}`);
+    else assert.match(loss ?? '', said, `${values} ${bits}`);
   }
 });
 

@@ -1,5 +1,6 @@
 import { mipmapsOf } from '#core/images/mipmaps.ts';
 import { CHANNELS } from '#core/images/image.ts';
+import { MOST_HALF } from '#core/images/lossIn.ts';
 import { readNumbers } from '#core/images/makeTexture.ts';
 import type { Bits } from '#core/images/encodePicture.ts';
 import type { Holds } from '#core/images/encodePng.ts';
@@ -22,8 +23,6 @@ export type FromLeveller = { readonly ask: number } & (
   { readonly levels: readonly Level[] } | { readonly refused: string }
 );
 
-/** Half floats go no further; what lies beyond would be without end, and spread where it is filtered. */
-const MOST_HALF = 65504;
 const packed = (data: Float32Array, width: number, height: number, bits: Bits): Level['data'] => {
   const row = width * CHANNELS;
   const made = bits === 8 ? new Uint8Array(data.length) : new Uint16Array(data.length);

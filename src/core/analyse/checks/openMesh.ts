@@ -1,6 +1,6 @@
 import { broughtFor, coarse, makeMesh } from '../../meshes/makeMesh.ts';
 import { openEdges } from '../../meshes/openEdges.ts';
-import { requirementsOf } from '../requirements.ts';
+import { propsAsking } from '../propsAsking.ts';
 import type { Check, Found } from '../scene.ts';
 
 /** Quads along an edge: enough to tell whether a mesh is closed. */
@@ -13,13 +13,7 @@ export const openMesh: Check = {
   of: 'set',
   look: ({ subjects, set }) => {
     if (!set) return [];
-    const materials = new Set(
-      subjects.flatMap(({ program, worn }) =>
-        requirementsOf(program).includes('surfaceDistance') ? worn.map(({ material }) => material?.id) : [],
-      ),
-    );
-    // Of props that are alike one alone is looked at: all that wear what asks do ask.
-    const asking = set.body.props.filter(({ hidden, material }) => !hidden && materials.has(material));
+    const asking = propsAsking(subjects, set.body.props);
     return set.body.props.flatMap((prop, at): Found[] => {
       const { id, name, mesh, hidden, fieldless, unsigned } = prop;
       const isAsked = asking.some((each) => each.id !== id);

@@ -1,7 +1,7 @@
 import { worldOf } from '../../document/parents.ts';
 import type { Prop } from '../../document/project.ts';
 import { makeMesh } from '../../meshes/makeMesh.ts';
-import { requirementsOf } from '../requirements.ts';
+import { propsAsking } from '../propsAsking.ts';
 import type { Check, Found } from '../scene.ts';
 
 type Box = { readonly low: readonly number[]; readonly high: readonly number[] };
@@ -36,11 +36,7 @@ export const ownDistance: Check = {
   look: ({ subjects, set }) => {
     if (!set) return [];
     const { props } = set.body;
-    const asking = subjects.flatMap(({ program, worn }) =>
-      requirementsOf(program).includes('surfaceDistance')
-        ? worn.flatMap(({ prop }) => props.find(({ id }) => id === prop?.id) ?? [])
-        : [],
-    );
+    const asking = propsAsking(subjects, props);
     return asking.flatMap((prop): Found[] =>
       props.flatMap((other, at): Found[] => {
         const belongs = other.parent === prop.id || prop.parent === other.id;

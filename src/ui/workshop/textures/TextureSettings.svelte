@@ -9,6 +9,7 @@
   import { usersOf } from '#core/document/users.ts';
   import { changeStep, changeTexture } from '#core/edits/textureEdits.ts';
   import type { FILTERS } from '#core/document/sampling.ts';
+  import { BITS } from '#core/images/encodePicture.ts';
   import { HOLDS } from '#core/images/encodePng.ts';
   import { IMAGE_STEPS } from '#core/images/imageSteps.ts';
   import { formatNumber } from '#core/numbers/format.ts';
@@ -32,6 +33,8 @@
   let { session, making, texture, step, shown }: Props = $props();
   const seam = $derived(making.previews.get(texture.id)?.seam);
   const users = $derived(usersOf(session.parts, texture.id));
+  const bits = $derived(BITS.find((each) => each === texture.body.bits) ?? 8);
+  const loss = $derived(making.lossOf(texture));
   const percent = (x: number): string => `${(x * 100).toFixed(1)} %`;
   /** What the step in hand is given. */
   const shownBefore = $derived.by((): ShownStep | undefined => {
@@ -158,7 +161,7 @@
     <select
       class="justify-self-start bg-transparent font-semibold"
       aria-label="How finely {texture.name} is kept"
-      value={String(texture.body.bits ?? 8)}
+      value={String(bits)}
       onchange={(event) => put('Change its bits', { bits: Number(event.currentTarget.value) })}
     >
       <option value="8">8 bit</option>
@@ -194,6 +197,14 @@
       {/each}
     </div>
   </div>
+  {#if loss}
+    <p class="mt-2 text-[12px] text-oxblood" data-testid="loss">
+      {loss}
+      {#if bits !== 32}<button class="underline" onclick={() => put('Change its bits', { bits: 32 })}
+          >Keep it as floats</button
+        >{/if}
+    </p>
+  {/if}
   <p class="mt-2 text-[12px] text-second">
     {users.length ? `Used by ${users.join(', ')}.` : 'Not used yet: choose it at a texture parameter.'}
   </p>

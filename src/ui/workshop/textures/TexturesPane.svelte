@@ -152,6 +152,9 @@
           {#if each.body.baked && making.isStale(each)}<span class="block text-[12px] text-second"
               >changed since it was baked</span
             >{/if}
+          {#if making.lossOf(each)}<span class="block text-[12px] text-oxblood" title={making.lossOf(each)}
+              >more than it keeps</span
+            >{/if}
         </div>
         <div class="flex flex-1 items-center gap-2 overflow-x-auto px-3 py-2">
           {#each each.body.steps as one (one.id)}

@@ -4,6 +4,7 @@ import { untrack } from 'svelte';
 import { recipesOf, shownBy } from '#core/document/recipes.ts';
 import { namedBy } from '#core/images/declareStep.ts';
 import { digestOf, texturesIn, wordsIn } from '#core/images/makeTexture.ts';
+import { lossIn } from '#core/images/lossIn.ts';
 import type { Seam } from '#core/images/seams.ts';
 import type { PartOf } from '#core/document/project.ts';
 import { bakedChanges } from '#core/edits/textureEdits.ts';
@@ -155,19 +156,26 @@ export const createMaking = (session: Session) => {
     },
     /** Whether a texture is not what its materials read. */
     isStale: ({ id, body }: Texture): boolean => body.bakedOf !== digests.get(id),
+    /** What of its last step, as it is shown, the bits that it is kept in lose. */
+    lossOf: (texture: Texture): string | null => {
+      const last = previews.get(texture.id)?.steps.at(-1);
+      if (!last) return null;
+      const [low, high] = last.range;
+      return lossIn({ low, high, broken: last.broken }, bitsOf(texture));
+    },
     /** Bakes a texture at its whole size: it and the materials that read it have the new picture. */
     bake: async (texture: Texture): Promise<void> => {
       if (waiting) return;
       baking = texture.id;
       const of = digests.get(texture.id)!;
       try {
-        const { file, milliseconds } = await make(texture, bitsOf(texture));
+        const { file, loss, milliseconds } = await make(texture, bitsOf(texture));
         const sha = await keepBlob(file, texture.name);
         const now = session.textures.find(({ id }) => id === texture.id);
         if (baking !== texture.id || !now) return;
         const changes = bakedChanges(now, session.materials, sha, of);
         if (changes.length) await session.commit(`Bake ${texture.name}`, changes);
-        toast(`${texture.name} was baked in ${(milliseconds / 1000).toFixed(1)} s.`);
+        toast(`${texture.name} was baked in ${(milliseconds / 1000).toFixed(1)} s.${loss ? ` ${loss}` : ''}`);
       } catch (error) {
         toast.error((error as Error).message);
       }
@@ -178,12 +186,13 @@ export const createMaking = (session: Session) => {
       if (waiting) return;
       baking = texture.id;
       try {
-        const { file } = await make(texture, bits);
+        const { file, loss } = await make(texture, bits);
         const ending = endingOf(bits);
         downloadBlob(
           `${texture.name}.${ending}`,
           new Blob([file], { type: ending === 'exr' ? 'image/x-exr' : 'image/png' }),
         );
+        if (loss) toast(`${texture.name}: ${loss}`);
       } catch (error) {
         toast.error((error as Error).message);
       }
