@@ -208,7 +208,7 @@ test('how a texture is read reaches the stage; where that is wrong a check says 
   await undo(page);
   await undo(page);
   await expect(crop).toContainText('frame 0.13 0.19 0.75 0.75');
-  await page.getByRole('button', { name: 'levels of Footlight shimmer' }).click();
+  await page.locator('[data-image-step="footlight-tile-7"]').click();
   await page.getByRole('slider', { name: 'black on the histogram' }).press('ArrowRight');
   await expect(page.getByRole('spinbutton', { name: 'levels black' })).toHaveText('0.13');
   await undo(page);
