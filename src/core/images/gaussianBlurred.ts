@@ -72,7 +72,7 @@ const axisOf = (size: number, wraps: boolean, deviation: number): Axis => {
 
 /**
  * Pixels of so many numbers, blurred both ways by a Gaussian, number by number. A wide one is done on fewer rows and columns,
- * between two narrow ones that are of it too (variances add): the same to some millionths, in about the same time however wide.
+ * between two narrow ones that are of it too (variances add): the same to some hundred-thousandths, in about the same time however wide.
  * @param deviation in pixels
  */
 export const gaussianBlurred = (

@@ -6,6 +6,7 @@ import {
   type WebGLRenderer,
   type WebGLRenderTarget,
 } from 'three';
+import { AROUND } from '#core/emit/glsl/around.ts';
 import type { Lights } from '../scene/lights.ts';
 import { createFullFrame } from './fullFrame.ts';
 import type { Frame } from './pass.ts';
@@ -14,13 +15,11 @@ import type { Frame } from './pass.ts';
  * The picture of everything around as it is seen, where nothing stands: its middle is upstage, at −z. `level`: the
  * coarseness at which a texel is as wide as a pixel in the middle of the frame.
  */
-const SKY = `uniform sampler2D around; uniform mat3 seen; uniform vec2 lens; uniform vec4 turned; uniform float level;
+const SKY = `${AROUND}
+uniform sampler2D around; uniform mat3 seen; uniform vec2 lens; uniform vec4 turned; uniform float level;
 void main() {
   vec3 d = normalize(seen * vec3((at * 2.0 - 1.0) * lens, -1.0));
-  vec2 way = mat2(turned.x, turned.y, -turned.y, turned.x) * vec2(d.x, -d.z);
-  float turn = abs(way.x) + abs(way.y) < 1e-6 ? 0.0 : atan(way.x, way.y);
-  vec2 uv = vec2(turn / 6.2831853 + 0.5, 1.0 - acos(clamp(d.y, -1.0, 1.0)) / 3.14159265);
-  color = vec4(textureLod(around, uv, level).rgb * turned.z, 1.0);
+  color = vec4(textureLod(around, aroundPlace(turnedAround(d, turned.xy)), level).rgb * turned.z, 1.0);
 }`;
 
 /** Whether what is around is seen behind a set: air hides all of it. */

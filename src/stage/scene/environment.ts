@@ -13,6 +13,7 @@ import {
 } from 'three';
 import { HDRLoader } from 'three/addons/loaders/HDRLoader.js';
 import type { Environment } from '#core/document/project.ts';
+import { AROUND } from '#core/emit/glsl/around.ts';
 import { AROUND_ROW, ENVIRONMENT_HEIGHT, ENVIRONMENT_ROWS } from '#core/emit/glsl/lighting.ts';
 import { createFullFrame } from '../passes/fullFrame.ts';
 import type { Lights } from './lights.ts';
@@ -31,10 +32,8 @@ const GATHER = `const float PI = 3.14159265;
 uniform sampler2D source;
 uniform float a;
 uniform float texels;
-vec3 from(vec3 d, float level) {
-  float turn = abs(d.x) + abs(d.z) < 1e-6 ? 0.0 : atan(d.x, -d.z);
-  return textureLod(source, vec2(turn / (2.0 * PI) + 0.5, 1.0 - acos(clamp(d.y, -1.0, 1.0)) / PI), level).rgb;
-}
+${AROUND}
+vec3 from(vec3 d, float level) { return textureLod(source, aroundPlace(d), level).rgb; }
 float reversed(uint n) {
   n = (n << 16u) | (n >> 16u);
   n = ((n & 0x55555555u) << 1u) | ((n & 0xAAAAAAAAu) >> 1u);

@@ -1,3 +1,5 @@
+import { AROUND } from './around.ts';
+
 /** How many lights a lit surface reads. */
 export const LIGHTS = 4;
 
@@ -84,11 +86,11 @@ export const STAGE_LIGHTING = `float keyShadow(vec3 at, vec3 n) {
   }
   return places > 0 ? reached / ${SHADOW_PLACES}.0 : 1.0;
 }
+${AROUND}
 vec3 environmentRow(vec3 d, float row) {
-  vec2 way = mat2(environmentTurn.x, environmentTurn.y, -environmentTurn.y, environmentTurn.x) * vec2(d.x, -d.z);
-  float turn = abs(way.x) + abs(way.y) < 1e-6 ? 0.0 : atan(way.x, way.y);
-  float down = clamp(acos(clamp(d.y, -1.0, 1.0)) / 3.14159265, 0.5 / ${ENVIRONMENT_HEIGHT}.0, 1.0 - 0.5 / ${ENVIRONMENT_HEIGHT}.0);
-  return textureLod(environmentMap, vec2(turn / 6.2831853 + 0.5, (row + down) / ${ENVIRONMENT_ROWS}.0), 0.0).rgb * environmentTurn.z;
+  vec2 place = aroundPlace(turnedAround(d, environmentTurn.xy));
+  float down = clamp(1.0 - place.y, 0.5 / ${ENVIRONMENT_HEIGHT}.0, 1.0 - 0.5 / ${ENVIRONMENT_HEIGHT}.0);
+  return textureLod(environmentMap, vec2(place.x, (row + down) / ${ENVIRONMENT_ROWS}.0), 0.0).rgb * environmentTurn.z;
 }
 vec3 environmentGathered(vec3 d, float rough) {
   float row = min(rough * ${AROUND_ROW - 1}.0, ${AROUND_ROW - 1}.0 - 1e-4);
