@@ -25,7 +25,7 @@ const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 const folder = join(ROOT, 'docs/screenshots');
 mkdirSync(folder, { recursive: true });
 
-const rests = () => page.locator('canvas[data-rests=yes]').waitFor();
+const rests = () => page.locator('canvas[data-compiled=yes][data-rests=yes]').waitFor();
 const shoot = async (name) => {
   await page.waitForTimeout(700);
   await page.screenshot({ path: join(folder, `${name}.png`) });
@@ -84,6 +84,9 @@ await page.getByRole('button', { name: 'Done' }).click();
 await page.getByRole('button', { name: 'Motifs' }).click();
 await page.getByRole('menuitem', { name: /Near and far/ }).click();
 await page.getByTestId('open-motif').waitFor();
+// What shows it is compiled and drawn anew first, and its steps' pictures after that.
+await page.waitForTimeout(500);
+await rests();
 await shoot('motif');
 await page.getByRole('button', { name: 'Back to the shader' }).click();
 

@@ -4,6 +4,7 @@ import sharp from 'sharp';
 import { encodeExr } from '#core/images/encodeExr.ts';
 import { BITS, endingOf, type Bits } from '#core/images/encodePicture.ts';
 import { CHANNELS } from '#core/images/image.ts';
+import { lossIn, reachOf } from '#core/images/lossIn.ts';
 import { bakeValue, LARGEST_BAKE, type Baked } from '#core/taps/bakeValue.ts';
 import { tablePictures } from '#core/taps/evaluatePoints.ts';
 import { numbersFor } from '#core/time/values.ts';
@@ -57,19 +58,6 @@ const readBits = (text: string): Bits => {
   return bits;
 };
 
-/** The least and the greatest number, and how many are none. */
-const reachOf = (numbers: Float32Array) => {
-  let [least, greatest, broken] = [Infinity, -Infinity, 0];
-  for (const x of numbers) {
-    if (!Number.isFinite(x)) broken += 1;
-    else {
-      if (x < least) least = x;
-      if (x > greatest) greatest = x;
-    }
-  }
-  return { least, greatest, broken };
-};
-
 interface Made {
   readonly out: string;
   readonly result: Readonly<Record<string, unknown>>;
@@ -113,23 +101,15 @@ const bakeOne = async (
   if (process.stderr.isTTY) process.stderr.write('\r');
   writeFile(out, bits === 32 ? asExr(baked, size) : await asPng(baked, size, bits));
   outputs?.note(basename(out), made);
-  const { least, greatest, broken } = reachOf(baked.numbers);
-  const note = (message: string): Finding => ({ severity: 'note', file, strand, message });
+  const reach = reachOf(baked.numbers, baked.channels);
+  const { low: least, high: greatest, broken } = reach;
+  const loss = lossIn(reach, bits);
   return {
     out,
     result: { out, strand, ...size, bits, channels: baked.channels, least, greatest, broken },
     findings: [
       ...missingPictures(value, chosen.pictures, file),
-      ...(bits !== 32 && (least < 0 || greatest > 1)
-        ? [note('What lies outside 0–1 was held at its ends; remap it to keep it.')]
-        : []),
-      ...(broken
-        ? [
-            note(
-              `${broken} numbers are infinite or none at all; they were written as ${bits === 32 ? 'they are' : '0 or 1'}.`,
-            ),
-          ]
-        : []),
+      ...(loss ? [{ severity: 'note', file, strand, message: loss } as const] : []),
     ],
     said: `${out}: ${size.width} × ${size.height}, ${bits} bits, values from ${least.toPrecision(4)} to ${greatest.toPrecision(4)}.`,
   };

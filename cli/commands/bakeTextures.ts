@@ -4,7 +4,7 @@ import { zlibSync } from 'fflate';
 import { fileName } from '#core/handover/archive.ts';
 import { BITS, encodePicture, endingOf, type Bits } from '#core/images/encodePicture.ts';
 import type { Image } from '#core/images/image.ts';
-import { lossIn, reachOf } from '#core/images/lossIn.ts';
+import { coloursReach, lossIn } from '#core/images/lossIn.ts';
 import { recipesOf } from '#core/document/recipes.ts';
 import { createMaker, picturesIn } from '#core/images/makeTexture.ts';
 import { readGlb } from '#core/meshes/glb.ts';
@@ -77,7 +77,7 @@ export const bakeTextures = async (given: Given, asked: Bits | undefined) => {
       if (compares && !isSame)
         wrong(`${called}: ${to} ${existsSync(to) ? 'is not what it comes to now' : 'is not there'}.`);
       if (!compares) writeFile(to, made);
-      const loss = lossIn(reachOf(image), bits);
+      const loss = lossIn(coloursReach(image), bits);
       if (loss) findings.push({ severity: 'note', file: path, message: `${called}: ${loss}` });
       baked.push({ texture: called, out: to, width: image.width, height: image.height, bits, same: isSame });
       if (!compares || isSame)

@@ -2,7 +2,7 @@ import { zlibSync } from 'fflate';
 import type { Holds } from '#core/images/encodePng.ts';
 import { encodePicture, type Bits } from '#core/images/encodePicture.ts';
 import { CHANNELS, type Image } from '#core/images/image.ts';
-import { lossIn, reachOf } from '#core/images/lossIn.ts';
+import { coloursReach, lossIn } from '#core/images/lossIn.ts';
 import {
   createMaker,
   picturesIn,
@@ -52,7 +52,7 @@ export interface ShownStep {
   readonly pixels: Uint8ClampedArray<ArrayBuffer>;
   /** The least and the greatest number of its colours. */
   readonly range: readonly [number, number];
-  /** How many of them are no number. */
+  /** How many of them are infinite or none at all. */
   readonly broken: number;
   /** Shares of its pixels by red, green and blue, dark to light. */
   readonly histogram: readonly (readonly number[])[];
@@ -151,7 +151,7 @@ const shown = ({ id, image, mistake }: MadeStep, holds: Holds): ShownStep => {
     pixels[i + 3] = Math.round(Math.min(Math.max(data[i + 3]!, 0), 1) * 255);
   }
   const histogram = bars.map((each) => Array.from(each, (count) => (count * CHANNELS) / data.length));
-  const { low, high, broken } = reachOf(image);
+  const { low, high, broken } = coloursReach(image);
   return {
     ...{ id, width, height, pixels, histogram, mistake, note: image.note ?? null },
     ...{ range: [low, high], broken },
@@ -188,7 +188,7 @@ const make = async (data: Exclude<ToTextureMaker, { type: 'know' }>): Promise<vo
   });
   const image = createMaker(recipes, sources, 0).image(data.id);
   const file = encodePicture(image, data, zlibSync);
-  const found = { seam: seamOf(image), loss: lossIn(reachOf(image), data.bits) };
+  const found = { seam: seamOf(image), loss: lossIn(coloursReach(image), data.bits) };
   answer({ type: 'baked', ask: data.ask, file, ...found, milliseconds: performance.now() - began }, [
     file.buffer,
   ]);

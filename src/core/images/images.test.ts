@@ -8,7 +8,7 @@ import { encodePng } from './encodePng.ts';
 import { blurredBy, gaussian, widelyBlurred } from './blurred.ts';
 import { gaussianBlurred } from './gaussianBlurred.ts';
 import { greyPixels, opaqueGrey } from './greyRows.ts';
-import { lossIn, reachOf } from './lossIn.ts';
+import { coloursReach, lossIn } from './lossIn.ts';
 import { beyond, CHANNELS, drawn, greyOf, planeOf, type Image } from './image.ts';
 import { IMAGE_STEPS } from './imageSteps.ts';
 import { createMaker, digestOf, type Recipe, type RecipeStep, type Sources } from './makeTexture.ts';
@@ -399,6 +399,18 @@ test('blurs of one number and of four are what sums over every place beside are,
       );
     });
   };
+  /** Blurred by weights of the middle and one side. */
+  const bothWays = (
+    data: Float32Array,
+    width: number,
+    channels: number,
+    weights: Float64Array,
+    wraps: readonly [boolean, boolean],
+  ) => {
+    const sum = (at: (k: number) => number): number =>
+      weights.reduce((all, w, k) => all + w * (k ? at(k) + at(-k) : at(0)), 0);
+    return lines(lines(data, width, channels, sum, true, wraps[1]), width, channels, sum, false, wraps[0]);
+  };
   for (const channels of [1, 4] as const)
     for (const [width, height, wraps] of [
       [1, 1, [true, true]],
@@ -407,17 +419,8 @@ test('blurs of one number and of four are what sums over every place beside are,
     ] as const) {
       const data = Float32Array.from({ length: width * height * channels }, (_, i) => chanceOf(11, i) - 0.3);
       const weights = gaussian(2.5);
-      const bell = (at: (k: number) => number): number =>
-        weights.reduce((sum, w, k) => sum + w * (k ? at(k) + at(-k) : at(0)), 0);
       const size = { width, height };
-      const wanted = lines(
-        lines(data, width, channels, bell, true, wraps[1]),
-        width,
-        channels,
-        bell,
-        false,
-        wraps[0],
-      );
+      const wanted = bothWays(data, width, channels, weights, wraps);
       blurredBy(data, channels, size, weights, wraps).forEach((x, i) =>
         near(x, wanted[i]!, 2e-6, `${width}: ${i}`),
       );
@@ -444,20 +447,12 @@ test('blurs of one number and of four are what sums over every place beside are,
       const data = Float32Array.from({ length: width * height * channels }, (_, i) =>
         chanceOf(5, i) > 0.5 ? 1 : -0.2,
       );
-      const weights = Array.from({ length: Math.ceil(7 * deviation) }, (_, k) =>
+      const bell = Float64Array.from({ length: Math.ceil(7 * deviation) }, (_, k) =>
         Math.exp((-k * k) / (2 * deviation * deviation)),
       );
-      const sum = weights.reduce((all, w, k) => all + (k ? 2 * w : w), 0);
-      const bell = (at: (k: number) => number): number =>
-        weights.reduce((all, w, k) => all + (w / sum) * (k ? at(k) + at(-k) : at(0)), 0);
-      const wanted = lines(
-        lines(data, width, channels, bell, true, wraps[1]),
-        width,
-        channels,
-        bell,
-        false,
-        wraps[0],
-      );
+      const sum = bell.reduce((all, w, k) => all + (k ? 2 * w : w), 0);
+      const weights = bell.map((w) => w / sum);
+      const wanted = bothWays(data, width, channels, weights, wraps);
       gaussianBlurred(data, channels, { width, height }, deviation, wraps).forEach((x, i) =>
         near(x, wanted[i]!, 5e-5, `${width} by ${deviation}: ${i}`),
       );
@@ -493,10 +488,10 @@ test('what a way of keeping numbers loses is said: beyond its ends, and what is 
     [[0.5, 3], 8, /from 0\.50 to 3\.00: in 8 bits/],
     [[-7, 65504], 32, null],
     [[0, 65505], 32, /to 65505: .*beyond ±65504 is held there/],
-    [[0, NaN], 32, /^3 of its numbers are none at all .*: they stay so/],
-    [[2, NaN], 8, /in 8 bits.* 3 of its numbers .* kept as 0/],
+    [[0, NaN], 32, /^3 of its numbers are infinite or none at all .*: they are kept as they are/],
+    [[2, NaN, Infinity], 8, /from 2\.00 to 2\.00: in 8 bits.* 6 of its numbers .* kept as 0 or 1/],
   ] as const) {
-    const loss = lossIn(reachOf(picture(...values)), bits);
+    const loss = lossIn(coloursReach(picture(...values)), bits);
     if (said === null) assert.equal(loss, null, `${values} ${bits}`);
     else assert.match(loss ?? '', said, `${values} ${bits}`);
   }

@@ -2,28 +2,33 @@ import { formatNumber } from '../numbers/format.ts';
 import type { Bits } from './encodePicture.ts';
 import { CHANNELS, type Image } from './image.ts';
 
-/** How far a picture’s colours reach. */
+/** How far numbers reach. */
 export interface Reach {
   readonly low: number;
   readonly high: number;
-  /** How many of them are no number. */
+  /** How many of them are infinite or none at all; the rest reaches from the least to the greatest. */
   readonly broken: number;
 }
 
 /** Half floats, as which a stage reads floats, go no further: what lies beyond would be without end, and spread where it is filtered. */
 export const MOST_HALF = 65504;
 
-export const reachOf = ({ data }: Pick<Image, 'data'>): Reach => {
+/** How far the first numbers of pixels of so many reach. */
+export const reachOf = (numbers: Float32Array, channels: number, first = channels): Reach => {
   let [low, high, broken] = [Infinity, -Infinity, 0];
-  for (let i = 0; i < data.length; i += CHANNELS)
-    for (let c = i; c < i + 3; c += 1) {
-      const x = data[c]!;
-      if (x < low) low = x;
-      if (x > high) high = x;
-      if (Number.isNaN(x)) broken += 1;
+  for (let i = 0; i < numbers.length; i += channels)
+    for (let c = i; c < i + first; c += 1) {
+      const x = numbers[c]!;
+      if (!Number.isFinite(x)) broken += 1;
+      else {
+        if (x < low) low = x;
+        if (x > high) high = x;
+      }
     }
   return { low, high, broken };
 };
+/** How far a picture’s colours reach. */
+export const coloursReach = ({ data }: Pick<Image, 'data'>): Reach => reachOf(data, CHANNELS, 3);
 
 /**
  * What of numbers is lost where they are kept in so many bits, in sentences; null where nothing is. What is less beyond an
@@ -44,8 +49,10 @@ export const lossIn = ({ low, high, broken }: Reach, bits: Bits): string | null 
     );
   if (broken)
     said.push(
-      `${broken} of its numbers are none at all (0 ÷ 0, for instance): ${
-        isFloat ? 'they stay so, and spread where they are filtered.' : 'they are kept as 0.'
+      `${broken} of its numbers are infinite or none at all (0 ÷ 0, for instance): ${
+        isFloat
+          ? 'they are kept as they are, and what is none spreads where it is filtered.'
+          : 'they are kept as 0 or 1.'
       }`,
     );
   return said.length ? said.join(' ') : null;

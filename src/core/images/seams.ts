@@ -8,17 +8,6 @@ export interface Seam {
   readonly inside: readonly [number, number];
 }
 
-/** Least and greatest number of a channel. */
-export const rangeOf = ({ data }: Image, channel: number): readonly [number, number] => {
-  let [low, high] = [Infinity, -Infinity];
-  for (let i = channel; i < data.length; i += CHANNELS) {
-    const x = data[i]!;
-    if (x < low) low = x;
-    if (x > high) high = x;
-  }
-  return [low, high];
-};
-
 /** The seam of one channel, as shares of its range. */
 const seamIn = ({ width, height, data }: Image, channel: number): Seam => {
   const row = width * CHANNELS;

@@ -141,7 +141,7 @@ let last: {
   readonly time: number;
   readonly camera: CameraFrame;
   readonly inputs: ReturnType<typeof inputsNow>;
-};
+} | null = null;
 /** The same for every material of a frame. */
 const inputsAt = (time: number, camera: CameraFrame) => {
   if (last?.time !== time || last.camera !== camera) last = { time, camera, inputs: inputsNow(time, camera) };

@@ -17,7 +17,6 @@
   import type { Draft } from './parameterDrafts.ts';
   import type { Session } from './state/session.svelte.ts';
 
-  /** A parameter to change, or one to make, perhaps in place of a number in the score. */
   let { session, draft, onclose }: { session: Session; draft: Draft; onclose: () => void } = $props();
   const shader = $derived(session.score!);
   const isMotif = $derived(shader.kind === 'motif');

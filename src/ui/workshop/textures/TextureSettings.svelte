@@ -110,7 +110,9 @@
       <h4 class="mt-3 mb-1 text-third">{before ? 'Levels after' : 'Levels here'}</h4>
       <Histogram histogram={shown.histogram} label="Levels after {step.step}" />
       <p class="mono text-[11.5px] text-second">
-        {formatNumber(shown.range[0])} to {formatNumber(shown.range[1])}
+        {formatNumber(shown.range[0])} to {formatNumber(shown.range[1])}{shown.broken
+          ? `, and ${shown.broken} infinite or none at all`
+          : ''}
       </p>
     {/if}
   {/if}

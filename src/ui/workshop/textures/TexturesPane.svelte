@@ -118,6 +118,7 @@
 <div class="flex h-full">
   <div class="min-w-0 flex-1 overflow-auto">
     {#each session.textures as each (each.id)}
+      {@const loss = making.lossOf(each)}
       <section class="row" class:inhand={each.id === texture?.id} aria-label="Texture {each.name}">
         <div
           class="margin"
@@ -152,9 +153,7 @@
           {#if each.body.baked && making.isStale(each)}<span class="block text-[12px] text-second"
               >changed since it was baked</span
             >{/if}
-          {#if making.lossOf(each)}<span class="block text-[12px] text-oxblood" title={making.lossOf(each)}
-              >more than it keeps</span
-            >{/if}
+          {#if loss}<span class="block text-[12px] text-oxblood" title={loss}>more than it keeps</span>{/if}
         </div>
         <div class="flex flex-1 items-center gap-2 overflow-x-auto px-3 py-2">
           {#each each.body.steps as one (one.id)}
