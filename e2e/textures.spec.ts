@@ -36,6 +36,9 @@ const add = async (page: Page, texture: string, step: string) => {
   );
 };
 
+/** What says that a texture is not what its materials read. */
+const stale = (page: Page) => page.getByText(/changed since it was baked|is being baked/);
+
 test('a texture is made of steps, seen, renamed, copied, baked, read by a material, and all of it undone', async ({
   page,
 }) => {
@@ -43,7 +46,7 @@ test('a texture is made of steps, seen, renamed, copied, baked, read by a materi
   await page.getByRole('tab', { name: 'Textures' }).click();
   // What the playhouse came with was baked from what its textures are.
   await expect(page.locator('[data-texture="Seep masks"]')).toBeVisible();
-  await expect(page.getByText('changed since it was baked')).toHaveCount(0);
+  await expect(stale(page)).toHaveCount(0);
   await page.getByRole('button', { name: 'Add texture' }).click();
   const row = page.locator('[data-texture="Texture"]');
   await row.press('F2');
@@ -97,7 +100,7 @@ test('a texture is made of steps, seen, renamed, copied, baked, read by a materi
   await undo(page);
   await expect(page.getByRole('alert')).toHaveCount(0);
 
-  // Baked, it is what a material reads; changed, it says so, and baked again the material has that.
+  // Baked, it is what a material reads; changed, it is baked by itself and the material has that.
   await page.getByRole('button', { name: 'Bake', exact: true }).click();
   await expect(page.getByText(/^shimmer was baked in/)).toBeVisible();
   const choice = page.getByLabel('orderPicture: texture of the project');
@@ -105,11 +108,23 @@ test('a texture is made of steps, seen, renamed, copied, baked, read by a materi
   await expect(page.getByText('Used by Velvet, house left.')).toBeVisible();
   const picture = parameter(page, 'orderPicture').locator('img');
   const first = await picture.getAttribute('src');
-  await page.getByRole('button', { name: 'levels of shimmer' }).press('Delete');
+  const levels = page.getByRole('button', { name: 'levels of shimmer' });
+  await levels.press('Delete');
+  await expect(picture).not.toHaveAttribute('src', first!);
+  await expect(stale(page)).toHaveCount(0);
+  // That is no deed of its own: what is undone is the change, which bakes it anew.
+  await undo(page);
+  await expect(levels).toBeVisible();
+  await expect(picture).toHaveAttribute('src', first!);
+  // Where that is left to the author, it only says so.
+  await page.getByRole('checkbox', { name: 'whenever it changes' }).uncheck();
+  await levels.press('Delete');
   await expect(page.getByText('changed since it was baked')).toBeVisible();
+  await saved(page);
+  await expect(picture).toHaveAttribute('src', first!);
   await page.getByRole('button', { name: 'Bake again' }).click();
   await expect(picture).not.toHaveAttribute('src', first!);
-  await expect(page.getByText('changed since it was baked')).toHaveCount(0);
+  await expect(stale(page)).toHaveCount(0);
   await saved(page);
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: 'PNG, 16 bit' }).click();
@@ -212,7 +227,7 @@ test('how a texture is read reaches the stage; where that is wrong a check says 
   await page.getByRole('slider', { name: 'black on the histogram' }).press('ArrowRight');
   await expect(page.getByRole('spinbutton', { name: 'levels black' })).toHaveText('0.13');
   await undo(page);
-  await expect(page.getByText('changed since it was baked')).toHaveCount(0);
+  await expect(stale(page)).toHaveCount(0);
   await page.getByRole('checkbox', { name: 'across' }).uncheck();
   await page.getByLabel('How Footlight shimmer is read').selectOption({ label: 'at the nearest texel' });
   await page.getByRole('button', { name: 'Bake again' }).click();
@@ -227,8 +242,8 @@ test('how a texture is read reaches the stage; where that is wrong a check says 
   await page.getByRole('button', { name: 'Mend Footlight shimmer' }).click();
   await expect(page.getByText('rippleTile is read beyond its edges.')).toHaveCount(0);
   await page.getByRole('tab', { name: 'Textures' }).click();
-  await page.getByRole('button', { name: 'Bake again' }).click();
-  await expect(page.getByText('changed since it was baked')).toHaveCount(0);
+  // Nobody asks for it: it is baked whenever it changes.
+  await expect(stale(page)).toHaveCount(0);
   await stageRests(page);
   expect(await seen()).toEqual(before);
   await saved(page);

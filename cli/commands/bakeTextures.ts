@@ -2,7 +2,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { zlibSync } from 'fflate';
 import { fileName } from '#core/handover/archive.ts';
-import { BITS, encodePicture, endingOf, type Bits } from '#core/images/encodePicture.ts';
+import { bitsOf, encodePicture, endingOf, type Bits } from '#core/images/encodePicture.ts';
 import type { Image } from '#core/images/image.ts';
 import { coloursReach, lossIn } from '#core/images/lossIn.ts';
 import { recipesOf } from '#core/document/recipes.ts';
@@ -61,13 +61,13 @@ export const bakeTextures = async (given: Given, asked: Bits | undefined) => {
       if (!found) throw new Error('the picture that it reads is not in the project.');
       return found;
     }),
-    8,
+    2 ** 23,
   );
   const findings: Finding[] = [];
   const remarks: string[] = [];
   const baked: object[] = [];
   for (const { id, name: called, body } of textures) {
-    const bits = asked ?? BITS.find((each) => each === body.bits) ?? 8;
+    const bits = asked ?? bitsOf(body.bits);
     const to = isPicture(out, endingOf(bits)) ? out : join(out, `${fileName(called)}.${endingOf(bits)}`);
     const wrong = (message: string) => findings.push({ severity: 'mistake', file: path, message });
     try {

@@ -136,10 +136,17 @@ export const createStage = (
   canvas.addEventListener('webglcontextlost', onLost);
   canvas.addEventListener('webglcontextrestored', onRestored);
 
-  const textures = createTextures(changed, () => {
-    events.onTrouble?.('A picture of this material could not be loaded; it shows as plain grey.');
-    invalidate();
-  });
+  const textures = createTextures(
+    () => {
+      numbers.arrived();
+      changed();
+    },
+    () => {
+      numbers.arrived();
+      events.onTrouble?.('A picture of this material could not be loaded; it shows as plain grey.');
+      invalidate();
+    },
+  );
 
   const numbers = createNumbers(textures);
 

@@ -94,6 +94,43 @@ test('a mesh layer tells its own age, and lets the mesh it is a copy of alone', 
   assert.notEqual(one.getAttribute('a_position'), of.getAttribute('a_position'));
 });
 
+test('a picture that takes another’s place is read once it is here; until then the one before it is', () => {
+  const coming = new Set(['/a.png']);
+  let kept: ReadonlySet<string> = new Set();
+  const made = new Map<string, Texture>();
+  const textureAt = (address: string): Texture => {
+    const texture = made.get(address) ?? ({ name: address } as Texture);
+    made.set(address, texture);
+    return texture;
+  };
+  const numbers = createNumbers({
+    ...{
+      textureAt,
+      isOnItsWay: (address) => coming.has(address),
+      keepOnly: (addresses) => (kept = addresses),
+    },
+  });
+  const reads = (address: string) => ({
+    ...{ parameters: new Map(), knobs: new Map(), pictures: new Map([['map', address]]) },
+  });
+  const read = () => numbers.of('velvet')!.textures.get('map')!.name;
+  numbers.set('velvet', reads('/a.png'));
+  assert.equal(read(), '/a.png', 'nothing was read before');
+  coming.delete('/a.png');
+  numbers.arrived();
+  coming.add('/b.png').add('/c.png');
+  numbers.set('velvet', reads('/b.png'));
+  numbers.keepOnly(() => true);
+  assert.deepEqual([read(), [...kept].sort()], ['/a.png', ['/a.png', '/b.png']]);
+  numbers.set('velvet', reads('/c.png'));
+  coming.delete('/b.png');
+  numbers.arrived();
+  assert.equal(read(), '/a.png', 'what is not wanted any more is not read');
+  coming.delete('/c.png');
+  numbers.arrived();
+  assert.deepEqual([read(), [...kept]], ['/c.png', ['/c.png']]);
+});
+
 test('numbers that are what they were, and a view that is, draw nothing again', () => {
   const asked: string[] = [];
   let kept: ReadonlySet<string> = new Set();
@@ -102,9 +139,8 @@ test('numbers that are what they were, and a view that is, draw nothing again', 
       asked.push(address);
       return {} as Texture;
     },
-    isComing: () => false,
+    isOnItsWay: () => false,
     keepOnly: (addresses) => (kept = addresses),
-    dispose: () => undefined,
   });
   const told = (glow: number, more: object = {}) => ({
     ...{ parameters: new Map([['glow', [glow]]]), knobs: new Map([['k', [1, 2]]]) },

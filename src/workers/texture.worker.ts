@@ -165,7 +165,7 @@ const make = async (data: Exclude<ToTextureMaker, { type: 'know' }>): Promise<vo
   const began = performance.now();
   if (data.type === 'preview') {
     const scale = Math.min(data.longest / Math.max(...recipe.size), 1);
-    const steps = createMaker(recipes, createSources(parts, pictureAt), 256, known).steps(data.id, scale);
+    const steps = createMaker(recipes, createSources(parts, pictureAt), 2 ** 24, known).steps(data.id, scale);
     const last = steps.at(-1);
     const before = sent.get(data.id);
     sent.set(data.id, { holds: data.holds, steps: new Map(steps.map((each) => [each.id, each])) });

@@ -6,6 +6,9 @@ import type { Image } from './image.ts';
 export const BITS = [8, 16, 32] as const;
 export type Bits = (typeof BITS)[number];
 
+/** What a texture's document says of that; 8 where it says nothing. */
+export const bitsOf = (told: number | undefined): Bits => BITS.find((each) => each === told) ?? 8;
+
 /** The ending of the files that textures are kept in. */
 export const endingOf = (bits: Bits): 'png' | 'exr' => (bits === 32 ? 'exr' : 'png');
 

@@ -1,5 +1,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
+import { setFlagsFromString } from 'node:v8';
+import { runInNewContext } from 'node:vm';
 import { zlibSync } from 'fflate';
 import sharp, { type Sharp } from 'sharp';
 import { chanceOf } from '../numbers/chance.ts';
@@ -11,7 +13,14 @@ import { greyPixels, opaqueGrey } from './greyRows.ts';
 import { coloursReach, lossIn } from './lossIn.ts';
 import { beyond, CHANNELS, drawn, greyOf, planeOf, type Image } from './image.ts';
 import { IMAGE_STEPS } from './imageSteps.ts';
-import { createMaker, digestOf, type Recipe, type RecipeStep, type Sources } from './makeTexture.ts';
+import {
+  createMaker,
+  digestOf,
+  type MadeStep,
+  type Recipe,
+  type RecipeStep,
+  type Sources,
+} from './makeTexture.ts';
 import { seamFigure, seamOf } from './seams.ts';
 import { distances } from './steps/spatial.ts';
 import { turned, weighedRows } from './weighedRows.ts';
@@ -303,6 +312,38 @@ test('what cannot be made is said at its step, and what was before it is kept', 
   const changed = new Map(follows).set('y', recipe([stepOf('noise', { seed: [3] })]));
   assert.equal(digestOf('x', follows), digestOf('x', new Map(follows)));
   assert.notEqual(digestOf('x', follows), digestOf('x', changed));
+});
+
+test('a long recipe holds no more pictures than a short one, and what is remembered is told in pixels', () => {
+  setFlagsFromString('--expose-gc');
+  const collect = runInNewContext('gc') as () => void;
+  const side = 256;
+  const picture = side * side * CHANNELS * 4;
+  const recipes = new Map([
+    [
+      't',
+      recipe([stepOf('noise'), ...Array.from({ length: 12 }, () => stepOf('invert'))], {
+        size: [side, side],
+      }),
+    ],
+  ]);
+  collect();
+  const before = process.memoryUsage().arrayBuffers;
+  let most = 0;
+  const progress = () => {
+    collect();
+    most = Math.max(most, process.memoryUsage().arrayBuffers - before);
+  };
+  createMaker(recipes, { ...only(() => speckled), progress }, 0).image('t');
+  assert.ok(most < 4.5 * picture, `${(most / picture).toFixed(1)} pictures were held`);
+  const known = new Map<string, MadeStep>();
+  createMaker(
+    recipes,
+    only(() => speckled),
+    5 * side * side,
+    known,
+  ).steps('t');
+  assert.equal(known.size, 5);
 });
 
 test('a PNG holds the very numbers, of one channel to four, of 8 and 16 bits, the same bytes every time', async () => {

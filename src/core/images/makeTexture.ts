@@ -87,12 +87,12 @@ export interface Maker {
 
 /**
  * Makes textures from recipes: the same recipes and pictures always give the same numbers.
- * @param most images it remembers
+ * @param most pixels it remembers, of all steps together
  */
 export const createMaker = (
   recipes: ReadonlyMap<string, Recipe>,
   sources: Sources,
-  most = 256,
+  most = 2 ** 24,
   known = new Map<string, MadeStep>(),
 ): Maker => {
   const underWay: string[] = [];
@@ -119,7 +119,13 @@ export const createMaker = (
   const remember = (key: string, made: MadeStep): void => {
     known.delete(key);
     known.set(key, made);
-    if (known.size > most) known.delete(known.keys().next().value!);
+    let held = 0;
+    for (const { image } of known.values()) held += image.width * image.height;
+    for (const [oldest, { image }] of known) {
+      if (held <= most) break;
+      known.delete(oldest);
+      held -= image.width * image.height;
+    }
   };
 
   /** @throws Error where a texture is being made already */
@@ -133,15 +139,15 @@ export const createMaker = (
     if (!id) throw new Error('No texture is chosen here.');
     if (!recipe) throw new Error('The texture that this reads was deleted.');
     refuseCircle(id);
-    const made = stepsOf(id, scale);
-    const wrong = made.find(({ mistake }) => mistake !== null);
-    if (wrong) throw new Error(`${recipe.name} cannot be made: ${wrong.mistake}`);
-    const last = made.at(-1);
+    // Each step is let go of once the next is made: a long recipe takes no more memory than a short one.
+    let last: MadeStep | null = null;
+    for (last of stepsOf(id, scale))
+      if (last.mistake !== null) throw new Error(`${recipe.name} cannot be made: ${last.mistake}`);
     if (!last) throw new Error(`${recipe.name} has no step yet.`);
     return last.image;
   };
 
-  const stepsOf = (id: string, scale: number): readonly MadeStep[] => {
+  function* stepsOf(id: string, scale: number): Generator<MadeStep> {
     const recipe = recipes.get(id);
     if (!recipe) throw new Error('There is no such texture.');
     underWay.push(id);
@@ -152,9 +158,12 @@ export const createMaker = (
       const progress = (done: number): void => {
         if (underWay.length === 1) sources.progress?.(done / recipe.steps.length);
       };
-      return recipe.steps.map((told, place): MadeStep => {
+      for (const [place, told] of recipe.steps.entries()) {
         const step = IMAGE_STEPS.get(told.step);
-        if (told.off) return { id: told.id, image, mistake: null };
+        if (told.off) {
+          yield { id: told.id, image, mistake: null };
+          continue;
+        }
         const key = `${before} ${JSON.stringify([told.step, told.numbers, told.words, readBy(told, recipe.reads)])}`;
         before = key;
         const found = known.get(key);
@@ -194,13 +203,13 @@ export const createMaker = (
         if (made.mistake === null) isBegun = true;
         image = made.image;
         progress(place + 1);
-        return made;
-      });
+        yield made;
+      }
     } finally {
       underWay.pop();
     }
-  };
-  return { steps: (id, scale = 1) => stepsOf(id, scale), image: (id, scale = 1) => imageOf(id, scale) };
+  }
+  return { steps: (id, scale = 1) => [...stepsOf(id, scale)], image: (id, scale = 1) => imageOf(id, scale) };
 };
 
 const sourceNames = (): string =>

@@ -56,6 +56,7 @@ export const createTextures = (onLoaded: () => void, onFailed: () => void) => {
   return {
     textureAt,
     isComing: (): boolean => coming.size > 0,
+    isOnItsWay: (address: string): boolean => coming.has(address),
     /** Lets go of every picture that no material reads any more. */
     keepOnly: (addresses: ReadonlySet<string>): void => letGo((address) => addresses.has(address)),
     dispose: (): void => letGo(() => false),

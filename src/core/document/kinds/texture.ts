@@ -81,6 +81,9 @@ export const texture = documentKind({
       ),
     ),
     steps: list(imageStep, MOST_IMAGE_STEPS),
+    byHand: optional(
+      told(flag, 'Baked only when that is asked for; else, once it was baked, whenever it is another.'),
+    ),
     bakedOf: optional(told(text(16), 'What tells how it was made when it was baked last.')),
     baked: optional(
       told(sampledPicture, 'What it came to when it was baked last; the materials that read it read this.'),

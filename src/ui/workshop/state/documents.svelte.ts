@@ -89,6 +89,15 @@ export const createDocuments = (
     events.changed(changed, edit);
   };
 
+  /** Changes parts by what follows from others: that is saved, and not undone by itself. */
+  const follow = (changes: readonly PartChange[]): void => {
+    for (const change of changes) {
+      const part = change.op === 'change' ? parts.get(change.id) : undefined;
+      if (!part || change.op !== 'change' || busy?.has(part.id)) continue;
+      events.changed(put(part, applyPatches<unknown>(part.body, change.patches).document), null);
+    }
+  };
+
   /**
    * Adds, deletes, names and changes parts, whole or not at all: on the server first, then here.
    * @param label what undo calls it; null where it is not undone by itself
@@ -244,6 +253,7 @@ export const createDocuments = (
       return library;
     },
     apply,
+    follow,
     commit,
     recover,
     letGo,

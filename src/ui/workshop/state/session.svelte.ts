@@ -56,6 +56,7 @@ export const createSession = (project: Project) => {
       return shared;
     },
     apply: documents.apply,
+    follow: documents.follow,
     commit: documents.commit,
     settle: documents.settle,
     undo: documents.undo,

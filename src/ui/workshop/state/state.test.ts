@@ -158,6 +158,28 @@ test('parts are added and deleted as one deed, here once the server has them; me
   assert.equal(selection.score?.id, 'velvet', 'what is gone is not looked at');
 });
 
+test('what follows from other parts is kept, is no deed, and leaves a drag whole', () => {
+  const { documents } = open();
+  const left = () => documents.parts.get('left')!.body as { values: object; pictures?: object };
+  const drag = (burn: number) =>
+    documents.apply({
+      ...{ label: 'Burn', part: 'left', merge: 'burn' },
+      patches: [{ op: 'add', path: ['values', 'burn'], value: [burn] }],
+    });
+  drag(0.2);
+  const pictures = { order: 'a'.repeat(64) };
+  documents.follow([
+    { op: 'change', id: 'left', patches: [{ op: 'add', path: ['pictures'], value: pictures }] },
+    { op: 'change', id: 'gone', patches: [{ op: 'add', path: ['pictures'], value: {} }] },
+  ]);
+  assert.equal(documents.saver.state, 'waiting');
+  drag(0.4);
+  documents.undo();
+  assert.deepEqual([left().values, left().pictures, documents.canUndo], [{}, pictures, null]);
+  documents.redo();
+  assert.deepEqual([left().values, left().pictures], [{ burn: [0.4] }, pictures]);
+});
+
 test('undo pressed while something is on its way follows it, press by press', async () => {
   const here = open();
   const { documents, told } = here;

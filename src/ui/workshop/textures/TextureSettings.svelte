@@ -9,7 +9,7 @@
   import { usersOf } from '#core/document/users.ts';
   import { changeStep, changeTexture } from '#core/edits/textureEdits.ts';
   import type { FILTERS } from '#core/document/sampling.ts';
-  import { BITS } from '#core/images/encodePicture.ts';
+  import { bitsOf } from '#core/images/encodePicture.ts';
   import { HOLDS } from '#core/images/encodePng.ts';
   import { IMAGE_STEPS } from '#core/images/imageSteps.ts';
   import { formatNumber } from '#core/numbers/format.ts';
@@ -33,7 +33,8 @@
   let { session, making, texture, step, shown }: Props = $props();
   const seam = $derived(making.previews.get(texture.id)?.seam);
   const users = $derived(usersOf(session.parts, texture.id));
-  const bits = $derived(BITS.find((each) => each === texture.body.bits) ?? 8);
+  const bits = $derived(bitsOf(texture.body.bits));
+  const { baking } = $derived(making);
   const loss = $derived(making.lossOf(texture));
   const percent = (x: number): string => `${(x * 100).toFixed(1)} %`;
   /** What the step in hand is given. */
@@ -198,6 +199,16 @@
         >
       {/each}
     </div>
+    <span class="text-second">is baked</span>
+    <label class="flex items-center gap-1"
+      ><input
+        type="checkbox"
+        class="accent-ink"
+        checked={!texture.body.byHand}
+        onchange={(event) => put('Change when it is baked', { byHand: !event.currentTarget.checked })}
+      />
+      whenever it changes</label
+    >
   </div>
   {#if loss}
     <p class="mt-2 text-[12px] text-oxblood" data-testid="loss">
@@ -211,29 +222,33 @@
     {users.length ? `Used by ${users.join(', ')}.` : 'Not used yet: choose it at a texture parameter.'}
   </p>
   <div class="mt-2 flex flex-wrap gap-2">
-    {#if making.baking === texture.id}
-      <button class="btn" onclick={making.cancel}>Cancel</button><progress
-        class="w-24 self-center accent-ink"
+    <button
+      class="btn"
+      class:btn-live={making.isStale(texture)}
+      disabled={baking.isAsked}
+      onclick={() => void baking.bake(texture)}>{texture.body.baked ? 'Bake again' : 'Bake'}</button
+    >
+    <button class="btn" disabled={baking.isAsked} onclick={() => void making.download(texture, 8)}
+      >PNG, 8 bit</button
+    >
+    <button class="btn" disabled={baking.isAsked} onclick={() => void making.download(texture, 16)}
+      >PNG, 16 bit</button
+    >
+    <button class="btn" disabled={baking.isAsked} onclick={() => void making.download(texture, 32)}
+      >EXR, 32 bit</button
+    >
+  </div>
+  <div class="mt-2 flex h-7 items-center gap-2">
+    {#if baking.baking === texture.id}
+      <progress
+        class="w-32 accent-ink"
         max="1"
-        value={making.progress}
-        aria-label="How much of {texture.name} is baked"
+        value={baking.progress}
+        aria-label="How much of {texture.name} is made"
       ></progress>
-    {:else}
-      <button
-        class="btn"
-        class:btn-live={making.isStale(texture)}
-        disabled={making.baking !== null}
-        onclick={() => void making.bake(texture)}>{texture.body.baked ? 'Bake again' : 'Bake'}</button
-      >
-      <button class="btn" disabled={making.baking !== null} onclick={() => void making.download(texture, 8)}
-        >PNG, 8 bit</button
-      >
-      <button class="btn" disabled={making.baking !== null} onclick={() => void making.download(texture, 16)}
-        >PNG, 16 bit</button
-      >
-      <button class="btn" disabled={making.baking !== null} onclick={() => void making.download(texture, 32)}
-        >EXR, 32 bit</button
-      >
+      <button class="underline" onclick={baking.cancel}>Cancel</button>
+    {:else if baking.refusals.get(texture.id)}
+      <p class="text-[12px] text-oxblood" role="alert">It was not baked: {baking.refusals.get(texture.id)}</p>
     {/if}
   </div>
 </aside>

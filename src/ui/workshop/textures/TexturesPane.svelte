@@ -151,7 +151,7 @@
               : each.body.size.join(' × ')}</span
           >
           {#if each.body.baked && making.isStale(each)}<span class="block text-[12px] text-second"
-              >changed since it was baked</span
+              >{making.baking.baking === each.id ? 'is being baked' : 'changed since it was baked'}</span
             >{/if}
           {#if loss}<span class="block text-[12px] text-oxblood" title={loss}>more than it keeps</span>{/if}
         </div>

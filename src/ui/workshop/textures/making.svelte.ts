@@ -1,4 +1,4 @@
-import { BITS, endingOf, type Bits } from '#core/images/encodePicture.ts';
+import { bitsOf, endingOf, type Bits } from '#core/images/encodePicture.ts';
 import { toast } from 'svelte-sonner';
 import { untrack } from 'svelte';
 import { recipesOf, shownBy } from '#core/document/recipes.ts';
@@ -7,11 +7,10 @@ import { digestOf, texturesIn, wordsIn } from '#core/images/makeTexture.ts';
 import { lossIn } from '#core/images/lossIn.ts';
 import type { Seam } from '#core/images/seams.ts';
 import type { PartOf } from '#core/document/project.ts';
-import { bakedChanges } from '#core/edits/textureEdits.ts';
 import { downloadBlob } from '../../parts/download.ts';
 import type { FromTextureMaker, ShownStep, ToTextureMaker } from '../../../workers/texture.worker.ts';
-import { keepBlob } from '../keepBlob.ts';
 import type { Session } from '../state/session.svelte.ts';
+import { createBaking } from './baking.svelte.ts';
 
 type Texture = PartOf<'texture'>;
 /** Pixels of the longer side of what is shown while a texture is worked on, and of those that are not in hand. */
@@ -24,21 +23,14 @@ export interface Preview {
   readonly longest: number;
 }
 
-const bitsOf = ({ body: { bits } }: Texture): Bits => BITS.find((each) => each === bits) ?? 8;
-
-/** Makes textures in a worker: small ones of all steps while they are worked on, whole ones when they are baked. */
+/** Makes textures in workers: small ones of all steps while they are worked on, whole ones when they are baked. */
 export const createMaking = (session: Session) => {
   let previews = $state.raw<ReadonlyMap<string, Preview>>(new Map());
-  /** The texture that is being baked. */
-  let baking = $state<string | null>(null);
-  /** How much of it is made. */
-  let progress = $state(0);
   let worker: Worker | null = null;
   let asks = 0;
   /** Textures whose previews are old, and what is being asked for. */
   const old = new Map<string, string>();
   let asked: { readonly id: string; readonly ask: number; readonly longest: number } | null = null;
-  let waiting: { readonly ask: number; readonly done: (made: FromTextureMaker) => void } | null = null;
 
   const recipes = $derived(recipesOf(session.parts));
   const digests = $derived(new Map(session.textures.map(({ id }) => [id, digestOf(id, recipes)])));
@@ -47,23 +39,15 @@ export const createMaking = (session: Session) => {
   const start = () => {
     worker = new Worker(new URL('../../../workers/texture.worker.ts', import.meta.url), { type: 'module' });
     worker.onmessage = ({ data }: MessageEvent<FromTextureMaker>) => {
-      if (data.type === 'progress') {
-        if (data.ask === waiting?.ask) progress = data.share;
-        return;
+      if (asked?.ask !== data.ask) return;
+      if (data.type === 'previewed') {
+        const before = previews.get(data.id)?.steps;
+        const steps = data.steps.flatMap((each) =>
+          'isSame' in each ? (before?.find(({ id }) => id === each.id) ?? []) : [each],
+        );
+        previews = new Map([...previews, [data.id, { steps, seam: data.seam, longest: asked.longest }]]);
       }
-      if (waiting && data.ask === waiting.ask) {
-        waiting.done(data);
-        waiting = null;
-      } else if (asked && data.ask === asked.ask) {
-        if (data.type === 'previewed') {
-          const before = previews.get(data.id)?.steps;
-          const steps = data.steps.flatMap((each) =>
-            'isSame' in each ? (before?.find(({ id }) => id === each.id) ?? []) : [each],
-          );
-          previews = new Map([...previews, [data.id, { steps, seam: data.seam, longest: asked.longest }]]);
-        }
-        asked = null;
-      }
+      asked = null;
       next();
     };
     worker.onerror = (event) => {
@@ -71,7 +55,7 @@ export const createMaking = (session: Session) => {
       toast.error(`Textures could not be made: ${event.message || 'they may be too large'}.`);
       end();
     };
-    know();
+    post(know());
   };
   /** What the steps of textures name besides textures, with what that stands on. */
   const named = () => {
@@ -86,17 +70,16 @@ export const createMaking = (session: Session) => {
       ]),
     ];
   };
-  const know = () => post({ type: 'know', recipes: [...recipes], parts: named() });
+  const know = () => ({ type: 'know', recipes: [...recipes], parts: named() }) as const;
+  const baking = createBaking(session, { know, digestOf: (id) => digests.get(id) });
   const end = () => {
     worker?.terminate();
     worker = null;
     asked = null;
-    waiting = null;
-    baking = null;
   };
   /** One is asked for at a time, the one in hand first: what is changed meanwhile is asked for once. */
   const next = () => {
-    if (asked || waiting || !worker || !old.size) return;
+    if (asked || !worker || !old.size) return;
     const hand = session.texture?.id;
     const id = hand !== undefined && old.has(hand) ? hand : old.keys().next().value!;
     old.delete(id);
@@ -121,39 +104,18 @@ export const createMaking = (session: Session) => {
     void [recipes, digests];
     if (!stale.length) return;
     untrack(() => {
-      if (worker) know();
+      if (worker) post(know());
       else start();
       for (const { id } of stale) old.set(id, id);
       next();
     });
   });
 
-  const make = (texture: Texture, bits: Bits): Promise<Extract<FromTextureMaker, { type: 'baked' }>> =>
-    new Promise((resolve, reject) => {
-      if (!worker) start();
-      know();
-      progress = 0;
-      const ask = (asks += 1);
-      waiting = {
-        ask,
-        done: (made) =>
-          made.type === 'baked'
-            ? resolve(made)
-            : reject(new Error(made.type === 'refused' ? made.why : 'It was not made.')),
-      };
-      post({ type: 'bake', ask, id: texture.id, holds: texture.body.holds, bits });
-    });
-
   return {
     get previews() {
       return previews;
     },
-    get baking() {
-      return baking;
-    },
-    get progress() {
-      return progress;
-    },
+    baking,
     /** Whether a texture is not what its materials read. */
     isStale: ({ id, body }: Texture): boolean => body.bakedOf !== digests.get(id),
     /** What of its last step, as it is shown, the bits that it is kept in lose. */
@@ -161,32 +123,14 @@ export const createMaking = (session: Session) => {
       const last = previews.get(texture.id)?.steps.at(-1);
       if (!last) return null;
       const [low, high] = last.range;
-      return lossIn({ low, high, broken: last.broken }, bitsOf(texture));
-    },
-    /** Bakes a texture at its whole size: it and the materials that read it have the new picture. */
-    bake: async (texture: Texture): Promise<void> => {
-      if (waiting) return;
-      baking = texture.id;
-      const of = digests.get(texture.id)!;
-      try {
-        const { file, loss, milliseconds } = await make(texture, bitsOf(texture));
-        const sha = await keepBlob(file, texture.name);
-        const now = session.textures.find(({ id }) => id === texture.id);
-        if (baking !== texture.id || !now) return;
-        const changes = bakedChanges(now, session.materials, sha, of);
-        if (changes.length) await session.commit(`Bake ${texture.name}`, changes);
-        toast(`${texture.name} was baked in ${(milliseconds / 1000).toFixed(1)} s.${loss ? ` ${loss}` : ''}`);
-      } catch (error) {
-        toast.error((error as Error).message);
-      }
-      if (baking === texture.id) baking = null;
+      return lossIn({ low, high, broken: last.broken }, bitsOf(texture.body.bits));
     },
     /** Hands a texture over as a file. */
     download: async (texture: Texture, bits: Bits): Promise<void> => {
-      if (waiting) return;
-      baking = texture.id;
       try {
-        const { file, loss } = await make(texture, bits);
+        const made = await baking.make(texture, bits);
+        if (!made) return;
+        const { file, loss } = made;
         const ending = endingOf(bits);
         downloadBlob(
           `${texture.name}.${ending}`,
@@ -196,11 +140,6 @@ export const createMaking = (session: Session) => {
       } catch (error) {
         toast.error((error as Error).message);
       }
-      baking = null;
-    },
-    cancel: () => {
-      end();
-      wanted.clear();
     },
     /** Other textures that a texture may read without being made of itself. */
     othersFor: (texture: Texture): readonly Texture[] => {
@@ -212,7 +151,10 @@ export const createMaking = (session: Session) => {
       };
       return session.textures.filter(({ id }) => !reaches(id));
     },
-    close: end,
+    close: () => {
+      end();
+      baking.close();
+    },
   };
 };
 export type Making = ReturnType<typeof createMaking>;
