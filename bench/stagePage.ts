@@ -175,13 +175,12 @@ const frames = async (stage: Awaited<ReturnType<typeof ours>>): Promise<number[]
 /** One prop is moved: the frames until it is seen, and what was linked or made anew for it. */
 const drag = async ({ stage, canvas, materials, props }: Awaited<ReturnType<typeof ours>>) => {
   const before = stage.counts();
-  const first = canvas.dataset['frames'];
   stage.setScene(
     set(props.map((each, k) => (k === 7 ? { ...each, position: [1, 2, -3] } : each))),
     materials,
   );
   let passed = 0;
-  while (canvas.dataset['frames'] === first) {
+  while (stage.counts().frames === before.frames) {
     await frame();
     passed += 1;
   }

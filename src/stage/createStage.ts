@@ -153,9 +153,8 @@ export const createStage = (
   const eye = createEye(camera, controls, () => invalidate());
   /** The numbers that each program was found to have all of. */
   const complete = new WeakMap<PropMaterial, MaterialNumbers>();
-  const upload = (id: string, frame: CameraFrame) => {
+  const upload = (id: string, frame: CameraFrame, material = programs.get(id)) => {
     const found = numbers.of(id);
-    const material = programs.get(id);
     if (!found || !material) return;
     // While another program is on its way, numbers may be the new one's already; the old one keeps its own.
     if (complete.get(material) !== found) {
@@ -177,7 +176,7 @@ export const createStage = (
     const seenFrom = eye.frame();
     setLens(lights, camera, target.width, target.height);
     for (const [id, material] of programs.entries()) {
-      upload(id, seenFrom);
+      upload(id, seenFrom, material);
       material.setResolution(target.width, target.height);
     }
     const components = shownComponents(view, programs.get);
@@ -187,7 +186,7 @@ export const createStage = (
         !prop.hidden &&
         !overrun.isMuted(prop.material) &&
         (components === 0 || view.material === null || prop.material === view.material) &&
-        isInSight(prop, numbers.of(prop.material), time, seenFrom);
+        (prop.moved === null || isInSight(prop, prop.moved, numbers.of(prop.material), time, seenFrom));
     standIn.show(view.tap === 0 && components === 0);
     layers.update(seenFrom, time, {
       numbersOf: numbers.of,
@@ -206,14 +205,16 @@ export const createStage = (
       target,
       components,
     };
+    // Where it stands was worked out for the frame, and each pass would do that again.
+    camera.matrixWorldAutoUpdate = false;
     passes.draw({
       ...{ ...frame, judged: view.judged ?? null, edges: view.tap === VIEW_TAPS.wireframe },
       cut: handles.cut(cut, plane),
     });
+    camera.matrixWorldAutoUpdate = true;
     handles.draw(renderer);
     programs.afterDraw();
     frames += 1;
-    canvas.dataset['frames'] = String(frames);
     events.onFrame?.(performance.now() - began);
   };
 

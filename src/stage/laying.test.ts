@@ -16,6 +16,7 @@ const standing = (id: string, recipe: MeshRecipe, place: (node: Group) => void):
   place(node);
   return {
     ...{ id, recipe, node, object, material: 'm', hidden: false, locked: false, solid: true, moved: null },
+    asksNear: false,
   };
 };
 const BALL: MeshRecipe = { kind: 'sphere', radius: 0.5, divisions: [64, 48] };

@@ -32,6 +32,7 @@ export const createPacer = (
 
   let inFlight = false;
   let wanted = false;
+  let frames = 0;
   /** One frame at a time: a queue of them would only make the picture late. */
   const drawAlone = (level: number, spent: (milliseconds: number) => void) => {
     wanted = false;
@@ -40,6 +41,8 @@ export const createPacer = (
     draw(level);
     void gpuDone(gl, () => stopped).then(() => {
       inFlight = false;
+      frames += 1;
+      canvas.dataset['frames'] = String(frames);
       spent(performance.now() - began);
       if (wanted) invalidate();
     });

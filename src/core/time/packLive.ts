@@ -1,4 +1,5 @@
 import { prepare } from '../evaluate/columns/evaluate.ts';
+import type { InputName } from '../program/inputs.ts';
 import type { Points } from '../evaluate/points/points.ts';
 import { inputsRead, uniformNumbers } from '../evaluate/points/inputNumbers.ts';
 import type { LiveLayout, LiveSlot } from '../emit/glsl/liveLayout.ts';
@@ -28,9 +29,19 @@ export const prepareLive = (layout: LiveLayout): ((given: LiveGiven) => LiveNumb
     floats: new Float32Array(layout.floats * 4),
     ints: new Int32Array(layout.ints * 4),
   };
-  const put = ({ array, place }: LiveSlot, of: ArrayLike<number>): void => {
+  const put = ({ array, place: { slot, offset, size } }: LiveSlot, of: ArrayLike<number>): void => {
     const into = array === 'live' ? numbers.floats : numbers.ints;
-    for (let c = 0; c < place.size; c += 1) into[place.slot * 4 + place.offset + c] = of[c] ?? 0;
+    const at = slot * 4 + offset;
+    for (let c = 0; c < size; c += 1) into[at + c] = of[c] ?? 0;
+  };
+  /** Those of a slot; where they are not there, or too few, that is said as for any other points. */
+  const numbersOf = (now: LiveGiven, { value, place }: LiveSlot): ArrayLike<number> => {
+    const name = value.payload as string;
+    const found =
+      value.op === 'input'
+        ? now.inputs[name as InputName]
+        : (value.op === 'knob' ? now.knobs : now.parameters).get(name);
+    return found?.length === place.size ? found : uniformNumbers({ ...now, count: 1 }, value);
   };
   const isSameInput = (now: ArrayLike<number> | undefined, then: ArrayLike<number> | undefined): boolean => {
     if (now === then || !now || now.length !== then?.length) return now === then;
@@ -44,11 +55,10 @@ export const prepareLive = (layout: LiveLayout): ((given: LiveGiven) => LiveNumb
     const areParameters = then?.parameters === now.parameters;
     const areKnobs = then?.knobs === now.knobs;
     if (areInputs && areParameters && areKnobs) return numbers;
-    const points = { ...now, count: 1 };
-    if (!areInputs) for (const slot of inputs) put(slot, uniformNumbers(points, slot.value));
-    if (!areParameters) for (const slot of parameters) put(slot, uniformNumbers(points, slot.value));
-    if (!areKnobs) for (const slot of knobs) put(slot, uniformNumbers(points, slot.value));
-    if (made.length) compute(points).forEach((column, i) => put(made[i]!, column.data));
+    if (!areInputs) for (const slot of inputs) put(slot, numbersOf(now, slot));
+    if (!areParameters) for (const slot of parameters) put(slot, numbersOf(now, slot));
+    if (!areKnobs) for (const slot of knobs) put(slot, numbersOf(now, slot));
+    if (made.length) compute({ ...now, count: 1 }).forEach((column, i) => put(made[i]!, column.data));
     before = now;
     return numbers;
   };

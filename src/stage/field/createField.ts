@@ -16,7 +16,6 @@ import {
 import { atRest } from '#core/meshes/imported.ts';
 import { broughtFor } from '#core/meshes/makeMesh.ts';
 import type { Meshes } from '../scene/meshes.ts';
-import type { PropMaterial } from '../scene/propMaterial.ts';
 import type { PlacedProp } from '../scene/props.ts';
 import { createBakery, type Baking } from './bakery.ts';
 import type { Refused } from './bake.worker.ts';
@@ -53,8 +52,6 @@ const keyOf = ({ recipe, object }: PlacedProp): string => {
   const kind = object.userData['unsigned'] === true ? 'unsigned' : 'closed';
   return `${PLACES} ${kind} ${size.toArray().map((x) => x.toFixed(4))} ${JSON.stringify(atRest(recipe))}`;
 };
-const asks = ({ object }: PlacedProp): boolean =>
-  (object.userData['material'] as PropMaterial | undefined)?.needs.has('surfaceDistance') ?? false;
 const isNear = ({ hidden, object, recipe }: PlacedProp): boolean =>
   !hidden && object.userData['inField'] === true && (broughtFor(recipe)?.isHere ?? true);
 
@@ -191,7 +188,7 @@ export const createField = (
      * @param isCut whether the distances themselves are looked at, whoever asks for them
      */
     update: (props: readonly PlacedProp[], isCut: boolean): void => {
-      const asking = props.filter((each) => !each.hidden && asks(each));
+      const asking = props.filter((each) => !each.hidden && each.asksNear);
       for (const [id, read] of reads)
         if (!asking.some((each) => each.id === id)) {
           read.target.dispose();
@@ -227,7 +224,7 @@ export const createField = (
     },
     /** What counts for a prop that asks; undefined of one that does not, and while something of it is on its way. */
     near: (props: readonly PlacedProp[], prop: PlacedProp): readonly Nearby[] | undefined =>
-      asks(prop) && !bakery.isBaking()
+      prop.asksNear && !bakery.isBaking()
         ? props.filter(isNear).flatMap((each) => {
             const known = each === prop ? undefined : volumes.get(keyOf(each));
             return known

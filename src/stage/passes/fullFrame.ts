@@ -23,6 +23,8 @@ export interface FullFrame {
 /** What is drawn over a whole target, and what sees it. */
 export const corner = new PlaneGeometry(2, 2);
 export const flat = new OrthographicCamera(-1, 1, 1, -1, 0, 1);
+// It stays where it is.
+flat.matrixWorldAutoUpdate = false;
 
 /** Hands over `at`: (0, 0) at the lower left of the target, (1, 1) at the upper right. */
 export const FULL_FRAME = `precision highp float;
@@ -48,6 +50,7 @@ export const createFullFrame = (
   });
   const mesh = new Mesh(corner, material);
   mesh.frustumCulled = false;
+  mesh.matrixWorldAutoUpdate = false;
   return {
     draw: (given, target) => {
       for (const [name, value] of Object.entries(given)) uniforms[name]!.value = value;

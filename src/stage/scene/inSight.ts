@@ -14,12 +14,13 @@ export const createSight = (camera: PerspectiveCamera, meshFor: (recipe: MeshRec
   const projected = new Matrix4();
   return (
     prop: PlacedProp,
+    moved: NonNullable<PlacedProp['moved']>,
     numbers: MaterialNumbers | undefined,
     time: number,
     frame: CameraFrame,
   ): boolean => {
-    if (!prop.moved || !numbers) return true;
-    const bounds = prop.moved(meshFor(prop.recipe), prop.object.matrixWorld.elements, {
+    if (!numbers) return true;
+    const bounds = moved(meshFor(prop.recipe), prop.object.matrixWorld.elements, {
       parameters: numbers.parameters,
       knobs: numbers.knobs,
       inputs: {

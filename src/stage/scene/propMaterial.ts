@@ -163,13 +163,14 @@ export const createPropMaterial = (
     floats: new Float32Array(layout.floats * 4),
     ints: new Int32Array(layout.ints * 4),
   };
+  const live = { value: common.floats };
+  const liveInt = { value: common.ints };
+  const now = { value: 0 };
+  const resolution = { value: new Vector2(1, 1) };
   const shared: Record<string, IUniform> = {
     ...lights,
-    live: { value: common.floats },
-    liveInt: { value: common.ints },
-    time: { value: 0 },
+    ...{ live, liveInt, time: now, resolution },
     timeStep: { value: TICK_SECONDS },
-    resolution: { value: new Vector2(1, 1) },
     boundsLow: { value: new Vector3() },
     boundsHigh: { value: new Vector3() },
     sceneDepthMap: { value: FAR },
@@ -266,9 +267,9 @@ export const createPropMaterial = (
     setNumbers: (numbers, time, camera) => {
       const { parameters, knobs } = numbers;
       common = pack({ parameters, knobs, inputs: inputsAt(time, camera) });
-      shared['live']!.value = common.floats;
-      shared['liveInt']!.value = common.ints;
-      shared['time']!.value = time;
+      live.value = common.floats;
+      liveInt.value = common.ints;
+      now.value = time;
       for (const name of shader.live.textures) {
         const table = numbers.tables?.get(name);
         shared[name]!.value = table ? textureOf(table) : (numbers.textures.get(name) ?? GREY);
@@ -282,11 +283,11 @@ export const createPropMaterial = (
     },
     lend: (own) => {
       const { floats, ints } = own ?? common;
-      shared['live']!.value = floats;
-      shared['liveInt']!.value = ints;
+      live.value = floats;
+      liveInt.value = ints;
       markAll();
     },
-    setResolution: (width, height) => (shared['resolution']!.value as Vector2).set(width, height),
+    setResolution: (width, height) => void resolution.value.set(width, height),
     showTap: settle,
     dispose: () => {
       surface.dispose();

@@ -28,6 +28,8 @@ export interface PlacedProp {
   readonly hidden: boolean;
   readonly locked: boolean;
   readonly solid: boolean;
+  /** Its shader reads how far the surfaces of others are. */
+  readonly asksNear: boolean;
   /** Finds where its offset takes it, for what its shader is now. */
   readonly moved: ReturnType<typeof prepareMovedBounds> | null;
 }
@@ -167,6 +169,7 @@ export const createProps = (scene: Scene, meshes: Meshes) => {
         hidden: authored.hidden ?? false,
         locked: authored.locked ?? false,
         solid: !authored.passable,
+        asksNear: drawnBy.needs.has('surfaceDistance'),
       },
     };
   };
