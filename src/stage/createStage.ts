@@ -18,7 +18,7 @@ import { createLayers } from './scene/layers.ts';
 import { createMeshes } from './scene/meshes.ts';
 import { createNumbers } from './scene/numbers.ts';
 import { createPrograms } from './scene/programs.ts';
-import { knowsAll, type CameraFrame, type MaterialNumbers, type PropMaterial } from './scene/propMaterial.ts';
+import type { CameraFrame, PropMaterial } from './scene/propMaterial.ts';
 import { shownComponents, tapOf } from './shownComponents.ts';
 import { createProps } from './scene/props.ts';
 import { createStandIn } from './standIn.ts';
@@ -151,17 +151,9 @@ export const createStage = (
   const numbers = createNumbers(textures);
 
   const eye = createEye(camera, controls, () => invalidate());
-  /** The numbers that each program was found to have all of. */
-  const complete = new WeakMap<PropMaterial, MaterialNumbers>();
-  const upload = (id: string, frame: CameraFrame, material = programs.get(id)) => {
+  const upload = (id: string, frame: CameraFrame, material = programs.get(id)): void => {
     const found = numbers.of(id);
-    if (!found || !material) return;
-    // While another program is on its way, numbers may be the new one's already; the old one keeps its own.
-    if (complete.get(material) !== found) {
-      if (!knowsAll(found, material)) return;
-      complete.set(material, found);
-    }
-    material.setNumbers(found, time, frame);
+    if (found) material?.setNumbers(found, time, frame);
   };
 
   const programOf = (id: string): PropMaterial | undefined =>
@@ -175,10 +167,7 @@ export const createStage = (
     const target = targets.at(level);
     const seenFrom = eye.frame();
     setLens(lights, camera, target.width, target.height);
-    for (const [id, material] of programs.entries()) {
-      upload(id, seenFrom, material);
-      material.setResolution(target.width, target.height);
-    }
+    for (const [id, material] of programs.entries()) upload(id, seenFrom, material);
     const components = shownComponents(view, programs.get);
     props.settle(camera);
     for (const prop of props.all())

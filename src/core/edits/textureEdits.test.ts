@@ -57,6 +57,24 @@ test('what was baked reaches the materials that read it and no others; the same 
   assert.deepEqual(bakedChanges(now, [parts.get('reads') as typeof reads, apart], NEW, 'recipe'), []);
 });
 
+test('textures that one material reads each in its own way leave one another alone', () => {
+  const own = { baked: NEW, bakedOf: 'recipe' };
+  const first = texture('first', [step('a', 'noise')], { ...own, filter: 'nearest' });
+  const second = texture('second', [step('a', 'noise')], { ...own, bits: 16 });
+  const usual = texture('third', [step('a', 'noise')], own);
+  const reads = material('reads', {
+    made: { map: 'first', other: 'second', last: 'third' },
+    pictures: { map: OLD, other: NEW, last: NEW },
+  });
+  let parts: ReadonlyMap<string, Part> = all(first, second, usual, reads);
+  const reader = () => parts.get('reads') as typeof reads;
+  for (const each of [first, second, usual])
+    ({ parts } = changeParts(parts, bakedChanges(each, [reader()], NEW, 'recipe')));
+  assert.deepEqual(Object.keys(reader().body.sampling!), ['map', 'other']);
+  for (const each of [first, second, usual])
+    assert.deepEqual(bakedChanges(each, [reader()], NEW, 'recipe'), []);
+});
+
 test('a parameter reads a texture as it was baked last, until it is given a picture or none', () => {
   const made = texture('made', [step('a', 'noise')], { baked: NEW });
   const plain = material('plain');

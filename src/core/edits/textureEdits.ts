@@ -1,5 +1,5 @@
 import type { PartOf } from '../document/project.ts';
-import { isUsual, type Sampling } from '../document/sampling.ts';
+import { isUsual, samplingHash, type Sampling } from '../document/sampling.ts';
 import type { TextureStep } from '../document/kinds/texture.ts';
 import type { Edit, Patch } from '../document/patch.ts';
 import type { PartChange } from './changeParts.ts';
@@ -71,8 +71,9 @@ const samplingPatches = (
   const rest = Object.fromEntries(
     Object.entries(body.sampling ?? {}).filter(([name]) => !names.includes(name)),
   );
+  const told = (sampling: Sampling | null | undefined): string => (sampling ? samplingHash(sampling) : '');
+  if (names.every((name) => told(body.sampling?.[name]) === told(own))) return [];
   const next = own ? { ...rest, ...Object.fromEntries(names.map((name) => [name, own])) } : rest;
-  if (JSON.stringify(next) === JSON.stringify(body.sampling ?? {})) return [];
   return [
     Object.keys(next).length
       ? { op: 'add', path: ['sampling'], value: next }

@@ -20,45 +20,48 @@ export type LiveGiven = Pick<Points, 'inputs' | 'parameters' | 'knobs'>;
  */
 export const prepareLive = (layout: LiveLayout): ((given: LiveGiven) => LiveNumbers) => {
   const given = (op: string): readonly LiveSlot[] => layout.slots.filter(({ value }) => value.op === op);
-  const [inputs, parameters, knobs] = [given('input'), given('parameter'), given('knob')];
-  const asGiven = new Set([...inputs, ...parameters, ...knobs]);
-  const made = layout.slots.filter((slot) => !asGiven.has(slot));
+  const made = layout.slots.filter(({ value: { op } }) => !['input', 'parameter', 'knob'].includes(op));
   const compute = prepare(made.map(({ value }) => value));
   const read = inputsRead(layout.slots.map(({ value }) => value));
   const numbers: LiveNumbers = {
     floats: new Float32Array(layout.floats * 4),
     ints: new Int32Array(layout.ints * 4),
   };
-  const put = ({ array, place: { slot, offset, size } }: LiveSlot, of: ArrayLike<number>): void => {
-    const into = array === 'live' ? numbers.floats : numbers.ints;
-    const at = slot * 4 + offset;
+  const placeOf = ({ value, array, place: { slot, offset, size } }: LiveSlot) => ({
+    ...{ value, name: value.payload as string, size, at: slot * 4 + offset },
+    into: array === 'live' ? numbers.floats : numbers.ints,
+  });
+  type Place = ReturnType<typeof placeOf>;
+  const put = ({ into, at, size }: Place, of: ArrayLike<number>): void => {
     for (let c = 0; c < size; c += 1) into[at + c] = of[c] ?? 0;
   };
-  /** Those of a slot; where they are not there, or too few, that is said as for any other points. */
-  const numbersOf = (now: LiveGiven, { value, place }: LiveSlot): ArrayLike<number> => {
-    const name = value.payload as string;
-    const found =
-      value.op === 'input'
-        ? now.inputs[name as InputName]
-        : (value.op === 'knob' ? now.knobs : now.parameters).get(name);
-    return found?.length === place.size ? found : uniformNumbers({ ...now, count: 1 }, value);
-  };
+  /** Puts numbers of its own kind; where they are not there, or too few, that is said as for any other points. */
+  const putGiven = (place: Place, found: ArrayLike<number> | undefined, now: LiveGiven): void =>
+    put(place, found?.length === place.size ? found : uniformNumbers({ ...now, count: 1 }, place.value));
+  const [inputs, parameters, knobs] = [given('input'), given('parameter'), given('knob')].map((slots) =>
+    slots.map(placeOf),
+  ) as [Place[], Place[], Place[]];
+  const computed = made.map(placeOf);
   const isSameInput = (now: ArrayLike<number> | undefined, then: ArrayLike<number> | undefined): boolean => {
     if (now === then || !now || now.length !== then?.length) return now === then;
     for (let i = 0; i < now.length; i += 1) if (now[i] !== then[i]) return false;
     return true;
   };
+  const areSameInputs = (now: LiveGiven, then: LiveGiven): boolean => {
+    for (const name of read) if (!isSameInput(now.inputs[name], then.inputs[name])) return false;
+    return true;
+  };
   let before: LiveGiven | null = null;
   return (now) => {
     const then = before;
-    const areInputs = then !== null && read.every((name) => isSameInput(now.inputs[name], then.inputs[name]));
+    const areInputs = then !== null && areSameInputs(now, then);
     const areParameters = then?.parameters === now.parameters;
     const areKnobs = then?.knobs === now.knobs;
     if (areInputs && areParameters && areKnobs) return numbers;
-    if (!areInputs) for (const slot of inputs) put(slot, numbersOf(now, slot));
-    if (!areParameters) for (const slot of parameters) put(slot, numbersOf(now, slot));
-    if (!areKnobs) for (const slot of knobs) put(slot, numbersOf(now, slot));
-    if (made.length) compute({ ...now, count: 1 }).forEach((column, i) => put(made[i]!, column.data));
+    if (!areInputs) for (const each of inputs) putGiven(each, now.inputs[each.name as InputName], now);
+    if (!areParameters) for (const each of parameters) putGiven(each, now.parameters.get(each.name), now);
+    if (!areKnobs) for (const each of knobs) putGiven(each, now.knobs.get(each.name), now);
+    if (made.length) compute({ ...now, count: 1 }).forEach((column, i) => put(computed[i]!, column.data));
     before = now;
     return numbers;
   };

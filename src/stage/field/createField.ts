@@ -198,7 +198,10 @@ export const createField = (
         plane?.dispose();
         plane = null;
       }
-      if (!asking.length && !isCut) return tellLeftOut([]);
+      if (!asking.length && !isCut) {
+        if (leftOut.length) tellLeftOut([]);
+        return;
+      }
       const near = props.filter(isNear).map((each): Near => ({ each, key: keyOf(each) }));
       const wanted = new Set(near.map(({ key }) => key));
       standing = [...wanted].sort().join();

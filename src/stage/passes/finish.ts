@@ -21,18 +21,20 @@ export const finish: PassDeclaration = {
   writes: ['picture'],
   create: (renderer) => {
     const made = new Map<string, FullFrame>();
+    const reach = new Vector2();
     return {
       draw: (asked, { scene, depth, bloom }) => {
         const { components, judged, set, camera } = asked;
-        const fragment = programOf(asked);
-        const frame = made.get(fragment) ?? createFullFrame(renderer, UNIFORMS, fragment);
-        made.set(fragment, frame);
+        const { near, far } = camera as PerspectiveCamera;
+        const key = judged ?? (components > 0 ? `${components}` : (set.toneMapping ?? 'filmic'));
+        const frame = made.get(key) ?? createFullFrame(renderer, UNIFORMS, programOf(asked));
+        made.set(key, frame);
         frame.draw(
           {
             ...{ source: scene, depth, bloom: bloom ?? null },
             ...{ bloomIntensity: set.bloom.intensity, exposure: set.exposure },
             surround: components === 0 && !judged ? surroundOf(set) : SURROUND,
-            reach: new Vector2((camera as PerspectiveCamera).near, (camera as PerspectiveCamera).far),
+            reach: reach.set(near, far),
           },
           null,
         );

@@ -53,7 +53,7 @@ export const createFullFrame = (
   mesh.matrixWorldAutoUpdate = false;
   return {
     draw: (given, target) => {
-      for (const [name, value] of Object.entries(given)) uniforms[name]!.value = value;
+      for (const name of names) if (name in given) uniforms[name]!.value = given[name];
       renderer.setRenderTarget(target);
       renderer.render(mesh, flat);
     },

@@ -11,14 +11,17 @@ export const orderPasses = <P extends Ordered>(passes: readonly P[], frame: Fram
   const ordered: P[] = [];
   const waiting = new Set<P>();
   const bring = (buffer: BufferName, reader: P | null): void => {
-    const writers = passes.filter((each) => each.writes.includes(buffer) && each !== reader);
-    const makers = writers.filter((each) => !each.adds);
-    if (!makers.length)
-      throw new Error(`${reader?.name ?? 'The picture'} reads ${buffer}, which no pass makes.`);
-    makers.forEach(visit);
+    let isMade = false;
+    for (const each of passes)
+      if (!each.adds && each !== reader && each.writes.includes(buffer)) {
+        isMade = true;
+        visit(each);
+      }
+    if (!isMade) throw new Error(`${reader?.name ?? 'The picture'} reads ${buffer}, which no pass makes.`);
     // What adds to a buffer reads it too, and is not brought by another that does.
-    if (!reader?.adds || !reader.writes.includes(buffer))
-      writers.filter((each) => each.adds?.(frame)).forEach(visit);
+    if (reader?.adds && reader.writes.includes(buffer)) return;
+    for (const each of passes)
+      if (each.adds && each !== reader && each.writes.includes(buffer) && each.adds(frame)) visit(each);
   };
   const visit = (pass: P): void => {
     if (ordered.includes(pass)) return;

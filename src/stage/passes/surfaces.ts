@@ -11,12 +11,8 @@ import { createSky, showsSky } from './sky.ts';
 const materialOf = (object: Object3D): PropMaterial | undefined =>
   object.userData['material'] as PropMaterial | undefined;
 
-/** What of the frame behind it a program reads. */
-const asksOf = ({ needs }: PropMaterial): 'color' | 'depth' | null =>
-  needs.has('sceneColor') ? 'color' : needs.has('sceneDepth') ? 'depth' : null;
-
 const isInAnyOrder = ({ programs }: Frame): boolean => {
-  for (const [, program] of programs) if (program.surface.transparent || asksOf(program)) return false;
+  for (const [, program] of programs) if (program.surface.transparent || program.asks) return false;
   return true;
 };
 
@@ -50,7 +46,7 @@ export const surfaces: PassDeclaration = {
           meshes.map((mesh) => {
             const material = materialOf(mesh);
             const blends = material?.surface.transparent ?? false;
-            const asks = material ? asksOf(material) : null;
+            const asks = material?.asks ?? null;
             return {
               ...{ item: mesh, blends, asks },
               order: (mesh.userData['drawOrder'] as number | undefined) ?? 0,

@@ -136,7 +136,7 @@ export const createLayers = (
         const isThere =
           drawnBy &&
           given &&
-          knowsAll(given, drawnBy) &&
+          knowsAll(given, drawnBy.shader) &&
           of.isSeen(layer.material) &&
           stand(own, layer, camera);
         if (!isThere) {

@@ -1,4 +1,4 @@
-import { Matrix4, Vector3, Vector4, type Texture } from 'three';
+import { Matrix4, Vector2, Vector3, Vector4, type Texture } from 'three';
 import type { StageDocument } from '#core/document/project.ts';
 import { LIGHTS } from '#core/emit/glsl/lighting.ts';
 
@@ -17,6 +17,8 @@ export const createLights = () => ({
   environmentMap: { value: null as Texture | null },
   environmentPicture: { value: null as Texture | null },
   environmentTurn: { value: new Vector4(1, 0, 1, 0) },
+  /** Pixels across and down of what is drawn into. */
+  resolution: { value: new Vector2(1, 1) },
   airColor: { value: new Vector4() },
   airLens: { value: new Vector4() },
 });
@@ -35,13 +37,14 @@ export const setLights = (lights: Lights, stage: StageDocument) => {
   lights.airColor.value.set(...(stage.air?.color ?? [0, 0, 0]), stage.air?.density ?? 0);
 };
 
-/** What the air reckons with of the camera and of the picture's size in pixels. */
+/** What is reckoned with of the camera and of the picture's size in pixels. */
 export const setLens = (
-  { airLens }: Lights,
+  { airLens, resolution }: Lights,
   camera: { readonly fov: number; readonly aspect: number },
   width: number,
   height: number,
 ): void => {
   const up = Math.tan((camera.fov * Math.PI) / 360);
   airLens.value.set(up * camera.aspect, up, 1 / width, 1 / height);
+  resolution.value.set(width, height);
 };

@@ -17,7 +17,6 @@ import {
   NearestFilter,
   RedFormat,
   RGBAFormat,
-  Vector2,
   Vector3,
   ZeroFactor,
   type IUniform,
@@ -62,6 +61,8 @@ export interface PropMaterial {
   readonly overlay: () => RawShaderMaterial;
   /** What its program asks of the stage. */
   readonly needs: ReadonlySet<Requirement>;
+  /** What of the frame behind it its program reads. */
+  readonly asks: 'color' | 'depth' | null;
   /** Hands over what lies behind it; null where nothing does. */
   readonly setBehind: (behind: { readonly depth: Texture; readonly color: Texture | null } | null) => void;
   /** Sets what it is drawn with from when a target is next set. */
@@ -70,8 +71,6 @@ export interface PropMaterial {
   readonly numbersFor: (numbers: MaterialNumbers, time: number, camera: CameraFrame) => LiveNumbers;
   /** Draws with such numbers until it is given none: those of `setNumbers` again. */
   readonly lend: (own: LiveNumbers | null) => void;
-  /** Tells the source the size of the picture it is drawn into, in pixels. */
-  readonly setResolution: (width: number, height: number) => void;
   readonly showTap: (tap: number) => void;
   readonly dispose: () => void;
 }
@@ -129,7 +128,7 @@ const blend = (material: RawShaderMaterial, alphaMode: AlphaMode): void => {
 };
 
 /** Whether numbers are there for everything that a program reads. */
-export const knowsAll = (numbers: MaterialNumbers, { shader }: PropMaterial): boolean =>
+export const knowsAll = (numbers: MaterialNumbers, shader: CompiledShader): boolean =>
   [...shader.knobs.keys()].every((name) => numbers.knobs.has(name)) &&
   shader.program.parameters.every(({ name, type }) => type === 'sampler2D' || numbers.parameters.has(name));
 
@@ -158,6 +157,9 @@ export const createPropMaterial = (
 ): PropMaterial => {
   const { vertex, fragment, layout } = shader.live;
   const pack = prepareLive(layout);
+  const needs: ReadonlySet<Requirement> = new Set(requirementsOf(shader.program));
+  /** The numbers that it has all of. */
+  let taken: MaterialNumbers | null = null;
   let packOwn: ReturnType<typeof prepareLive> | null = null;
   let common: LiveNumbers = {
     floats: new Float32Array(layout.floats * 4),
@@ -166,10 +168,9 @@ export const createPropMaterial = (
   const live = { value: common.floats };
   const liveInt = { value: common.ints };
   const now = { value: 0 };
-  const resolution = { value: new Vector2(1, 1) };
   const shared: Record<string, IUniform> = {
     ...lights,
-    ...{ live, liveInt, time: now, resolution },
+    ...{ live, liveInt, time: now },
     timeStep: { value: TICK_SECONDS },
     boundsLow: { value: new Vector3() },
     boundsHigh: { value: new Vector3() },
@@ -258,22 +259,28 @@ export const createPropMaterial = (
     casts,
     caster,
     overlay: overTheFrame,
-    needs: new Set(requirementsOf(shader.program)),
+    needs,
+    asks: needs.has('sceneColor') ? 'color' : needs.has('sceneDepth') ? 'depth' : null,
     setBehind: (behind) => {
       shared['sceneDepthMap']!.value = behind?.depth ?? FAR;
       shared['sceneColorMap']!.value = behind?.color ?? GREY;
       markAll();
     },
     setNumbers: (numbers, time, camera) => {
+      if (numbers !== taken) {
+        // While another program is on its way, numbers may be the new one's already; this one keeps its own.
+        if (!knowsAll(numbers, shader)) return;
+        taken = numbers;
+        for (const name of shader.live.textures) {
+          const table = numbers.tables?.get(name);
+          shared[name]!.value = table ? textureOf(table) : (numbers.textures.get(name) ?? GREY);
+        }
+      }
       const { parameters, knobs } = numbers;
       common = pack({ parameters, knobs, inputs: inputsAt(time, camera) });
       live.value = common.floats;
       liveInt.value = common.ints;
       now.value = time;
-      for (const name of shader.live.textures) {
-        const table = numbers.tables?.get(name);
-        shared[name]!.value = table ? textureOf(table) : (numbers.textures.get(name) ?? GREY);
-      }
       // Not marked: whatever is drawn into a target first is handed all of it anyway, and marked it would be twice.
     },
     numbersFor: (numbers, time, camera) => {
@@ -287,7 +294,6 @@ export const createPropMaterial = (
       liveInt.value = ints;
       markAll();
     },
-    setResolution: (width, height) => void resolution.value.set(width, height),
     showTap: settle,
     dispose: () => {
       surface.dispose();

@@ -1,6 +1,6 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { MeshBasicMaterial, PerspectiveCamera, Scene, Vector3 } from 'three';
+import { Group, MeshBasicMaterial, PerspectiveCamera, Scene, Vector3 } from 'three';
 import type { StageDocument } from '#core/document/project.ts';
 import { makeMesh, type MeshRecipe } from '#core/meshes/makeMesh.ts';
 import { toGeometry } from './geometry.ts';
@@ -23,21 +23,25 @@ const meshes = {
   meshFor: makeMesh,
 } as unknown as Meshes;
 
-/** Props on a scene that counts how often it is asked to work out where all of it stands. */
+/** Props on a scene. */
 const stand = () => {
   const scene = new Scene();
-  let worked = 0;
-  const update = scene.updateMatrixWorld.bind(scene);
-  scene.updateMatrixWorld = (force) => {
-    worked += 1;
-    update(force);
-  };
   const props = createProps(scene, meshes);
   const camera = new PerspectiveCamera();
   camera.position.set(0, 0, 5);
   return {
-    ...{ props, camera },
-    worked: () => worked,
+    ...{ props, camera, scene },
+    /** Counts how often it is worked out where a prop stands. */
+    counts: (id: string) => {
+      let worked = 0;
+      const { node } = props.all().find((each) => each.id === id)!;
+      const update = node.updateMatrixWorld.bind(node);
+      node.updateMatrixWorld = (force) => {
+        worked += 1;
+        update(force);
+      };
+      return () => worked;
+    },
     sync: (...all: Prop[]) => props.sync(all, (id) => (id === 'm' ? drawnBy : undefined)),
     settle: () => props.settle(camera),
     /** Where a corner of its own axes stands as it is drawn. */
@@ -51,9 +55,10 @@ const near = (found: Vector3, wanted: readonly number[]): void =>
   );
 
 test('what is moved takes along what stands on it; what stands still is not worked out again', () => {
-  const { props, sync, settle, at, worked } = stand();
+  const { props, sync, settle, at, counts, scene } = stand();
   const carried = prop('lid', { parent: 'chest', position: [0, 1, 0] });
   sync(prop('chest', { position: [2, 0, 0], rotation: [0, 0, 90] }), carried);
+  const worked = counts('chest');
   settle();
   near(at('chest', 1, 0, 0), [2, 1, 0]);
   near(at('lid', 1, 0, 0), [1, 1, 0]);
@@ -72,6 +77,13 @@ test('what is moved takes along what stands on it; what stands still is not work
   settle();
   near(at('chest', 1, 0, 0), [2, 0, 0]);
   near(at('lid', 0, 0, 0), [0, 1, 0]);
+  // What is drawn is the meshes alone, beside what others put there, and goes with its prop.
+  const lamp = new Group();
+  scene.add(lamp);
+  sync(prop('chest'));
+  assert.deepEqual(scene.children, [lamp, props.all()[0]!.object]);
+  sync();
+  assert.deepEqual(scene.children, [lamp]);
 });
 
 test('a prop without a program carries others still; one that faces the camera turns with it', () => {

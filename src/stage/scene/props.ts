@@ -81,6 +81,10 @@ const standingNode = (onMoved: () => void): Group => {
 export const createProps = (scene: Scene, meshes: Meshes) => {
   let placed: readonly Kept[] = [];
   let isMoved = true;
+  /** What places stand in. It is no part of the scene: to draw a mesh, nobody has to walk through the places it hangs in. */
+  const ground = new Group();
+  let facing: readonly Kept[] = [];
+  let drawn: ReadonlySet<Object3D> = new Set();
   const poses = createPoses(meshes);
   /** Every prop's place, also of those without a program yet: others may stand on them. */
   const nodes = new Map<string, Group>();
@@ -122,7 +126,7 @@ export const createProps = (scene: Scene, meshes: Meshes) => {
       node.rotation.set(x * RADIANS, y * RADIANS, z * RADIANS);
       node.scale.fromArray([...(scale ?? [1, 1, 1])]);
       node.updateMatrix();
-      const carrier = nodes.get(parent ?? '') ?? scene;
+      const carrier = nodes.get(parent ?? '') ?? ground;
       const under = joint ? hookFor(id, joint.rest, carrier) : carrier;
       if (node.parent !== under) under.add(node);
     }
@@ -193,16 +197,22 @@ export const createProps = (scene: Scene, meshes: Meshes) => {
           : [place(authored, drawnBy, known)];
       });
       for (const { object } of before.values()) object.removeFromParent();
+      facing = placed.filter(({ authored }) => authored.faces);
+      // Each mesh hangs in its place, by which it knows where it is, and lies in the scene to be drawn.
+      scene.children = [
+        ...scene.children.filter((each) => !drawn.has(each)),
+        ...placed.map(({ object }) => object),
+      ];
+      drawn = new Set(placed.map(({ object }) => object));
       poses.keepOnly(props);
     },
     /** Turns what faces the camera to where it is now, and works out where all that was moved stands in the world. */
     settle: (camera: PerspectiveCamera): void => {
-      for (const { authored, node, object } of placed)
-        if (authored.faces) {
-          faceCamera(authored.faces, node, object, camera);
-          isMoved = true;
-        }
-      if (isMoved) scene.updateMatrixWorld();
+      for (const { authored, node, object } of facing) {
+        faceCamera(authored.faces!, node, object, camera);
+        isMoved = true;
+      }
+      if (isMoved) ground.updateMatrixWorld();
       isMoved = false;
     },
   };
