@@ -2,6 +2,8 @@ import { readFileSync } from 'node:fs';
 import { zlibSync } from 'fflate';
 import sharp from 'sharp';
 import { expect, test, type Page } from '@playwright/test';
+import { partsOf, type Part } from '#core/document/project.ts';
+import { bakedChanges } from '#core/edits/textureEdits.ts';
 import { encodeExr } from '#core/images/encodeExr.ts';
 import { undo } from './score.ts';
 import { apart, picture } from './pixels.ts';
@@ -47,6 +49,11 @@ test('a texture is made of steps, seen, renamed, copied, baked, read by a materi
   // What the playhouse came with was baked from what its textures are.
   await expect(page.locator('[data-texture="Seep masks"]')).toBeVisible();
   await expect(stale(page)).toHaveCount(0);
+  const project = await page.request.get(`/api/projects/${await playhouseId(page)}`);
+  const { parts } = (await project.json()) as { parts: Part[] };
+  const [textures, materials] = [partsOf({ parts }, 'texture'), partsOf({ parts }, 'material')];
+  for (const each of textures)
+    expect(bakedChanges(each, materials, each.body.baked!, each.body.bakedOf!), each.name).toEqual([]);
   await page.getByRole('button', { name: 'Add texture' }).click();
   const row = page.locator('[data-texture="Texture"]');
   await row.press('F2');
@@ -245,7 +252,7 @@ test('how a texture is read reaches the stage; where that is wrong a check says 
   // Nobody asks for it: it is baked whenever it changes.
   await expect(stale(page)).toHaveCount(0);
   await stageRests(page);
-  expect(await seen()).toEqual(before);
+  await expect.poll(seen).toEqual(before);
   await saved(page);
 });
 

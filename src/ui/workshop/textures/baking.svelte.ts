@@ -39,6 +39,8 @@ export const createBaking = (session: Session, { know, digestOf }: Making) => {
   let timer: ReturnType<typeof setTimeout> | undefined;
   /** What each texture was made like when it was baked, tried or first seen: what changes after that is baked. */
   const seen = new Map<string, string | undefined>();
+  /** Those that were baked here by themselves: what is undone elsewhere may bring an old picture of them back. */
+  const followed = new Set<string>();
 
   const start = (): Worker => {
     const made = new Worker(new URL('../../../workers/texture.worker.ts', import.meta.url), {
@@ -99,9 +101,9 @@ export const createBaking = (session: Session, { know, digestOf }: Making) => {
       const { id, body } = texture;
       const of = digestOf(id);
       const before = seen.get(id);
-      if (body.baked && of !== undefined && body.bakedOf === of)
-        session.follow(bakedChanges(texture, session.materials, body.baked, of));
-      else if (seen.has(id) && before !== of && body.baked && !body.byHand) {
+      if (body.baked && of !== undefined && body.bakedOf === of) {
+        if (followed.has(id)) session.follow(bakedChanges(texture, session.materials, body.baked, of));
+      } else if (seen.has(id) && before !== of && body.baked && !body.byHand) {
         if (!job) void bakeByItself(texture);
         continue;
       }
@@ -117,8 +119,10 @@ export const createBaking = (session: Session, { know, digestOf }: Making) => {
       if (!made) return;
       const sha = await keepBlob(made.file, texture.name);
       const now = session.textures.find(({ id }) => id === texture.id);
-      if (now && of !== undefined && digestOf(now.id) === of)
+      if (now && of !== undefined && digestOf(now.id) === of) {
+        followed.add(now.id);
         session.follow(bakedChanges(now, session.materials, sha, of));
+      }
     } catch (error) {
       refuse(texture.id, (error as Error).message);
     }
