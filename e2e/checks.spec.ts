@@ -15,9 +15,8 @@ test('checks say what is wrong and where, mend it at a press, and are answered w
   await expect(unused.first()).toBeVisible({ timeout: 30_000 });
   const count = await unused.count();
   expect(count).toBeGreaterThan(1);
-  await expect(page.getByRole('banner').getByRole('button', { name: /^\d+ checks$/ })).toHaveText(
-    `${count} checks`,
-  );
+  const told = page.getByRole('banner').getByRole('button', { name: /^\d+ checks?$/ });
+  await expect(told).toHaveText(`${count} checks`);
   // A fix is one press, and one undo.
   const mend = found.getByRole('button', { name: 'Delete strand dull' });
   await mend.click();
@@ -37,6 +36,10 @@ test('checks say what is wrong and where, mend it at a press, and are answered w
   await found.getByRole('button', { name: 'Worn brass, dull' }).click();
   await expect(page.getByRole('tab', { name: 'Strands' })).toHaveAttribute('aria-selected', 'true');
   await expect(page.getByRole('region', { name: 'Strand dull' }).locator(':focus')).toHaveCount(1);
+  // Of another set nothing is told by it, also before that was looked at.
+  await expect(told).toHaveText(`${count} checks`);
+  await page.getByLabel('Set on the stage').selectOption({ label: 'Footlight shimmer' });
+  expect(await told.count()).toBe(0);
   await saved(page);
 });
 

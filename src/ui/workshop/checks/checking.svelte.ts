@@ -43,6 +43,9 @@ export const createChecking = (session: Session, pins: PinWatch, rehearsal: Rehe
   /** The newest version asked for, and the newest answered; nothing is known before the first. */
   let asked = $state(0);
   let answered = $state(0);
+  /** The set that was asked about last, and the one that the answer is of. */
+  let askedOf: string | null = null;
+  let answeredOf = $state<string | null>(null);
   let worker: Worker | null = null;
   let things = numbered();
   const bodies = numbered();
@@ -57,6 +60,7 @@ export const createChecking = (session: Session, pins: PinWatch, rehearsal: Rehe
     if (data.type === 'costs') costs = new Map(data.costs);
     else {
       answered = data.version;
+      answeredOf = askedOf;
       if (data.type === 'broken') refusal = `The checks stopped: ${data.why}.`;
       else {
         refusal = null;
@@ -167,6 +171,7 @@ export const createChecking = (session: Session, pins: PinWatch, rehearsal: Rehe
     isWaiting = false;
     due = false;
     asked += 1;
+    askedOf = session.stage?.id ?? null;
     send({ type: 'look', ask: askNow() });
     if (!isWaiting || again >= MOST_AGAIN) return;
     again += 1;
@@ -190,7 +195,10 @@ export const createChecking = (session: Session, pins: PinWatch, rehearsal: Rehe
     });
   });
 
-  const open = $derived(found.filter(({ note }) => note === null));
+  /** What is said of another set says nothing of this one. */
+  const isKnown = $derived(answered > 0 && answeredOf === (session.stage?.id ?? null));
+  const here = $derived(isKnown ? found : []);
+  const open = $derived(here.filter(({ note }) => note === null));
   const cost = $derived((session.shader && costs.get(session.shader.id)) ?? null);
   const budget = $derived(budgetOf(session.shared));
   /** What a pixel of each material takes, as a share of the budget's operations. */
@@ -209,7 +217,7 @@ export const createChecking = (session: Session, pins: PinWatch, rehearsal: Rehe
     },
     /** What an author has answered. */
     get answered() {
-      return found.filter(({ note }) => note !== null);
+      return here.filter(({ note }) => note !== null);
     },
     /** What became of the guarantees of the shader in hand. */
     get kept(): readonly Kept[] {
@@ -217,7 +225,7 @@ export const createChecking = (session: Session, pins: PinWatch, rehearsal: Rehe
     },
     /** Guarantees of what stands on the set that do not hold. */
     get broken() {
-      return [...kept.values()].flat().filter(({ holds }) => holds === false).length;
+      return (isKnown ? [...kept.values()] : []).flat().filter(({ holds }) => holds === false).length;
     },
     get cost() {
       return cost;
@@ -240,7 +248,7 @@ export const createChecking = (session: Session, pins: PinWatch, rehearsal: Rehe
       return due || answered < asked;
     },
     get isKnown() {
-      return answered > 0;
+      return isKnown;
     },
     close: (): void => {
       if (timer !== undefined) clearTimeout(timer);

@@ -240,11 +240,7 @@
   </div>
   <div class="mt-2 flex h-7 items-center gap-2">
     {#if baking.baking === texture.id}
-      <progress
-        class="w-32 accent-ink"
-        max="1"
-        value={baking.progress}
-        aria-label="How much of {texture.name} is made"
+      <progress class="w-32" max="1" value={baking.progress} aria-label="How much of {texture.name} is made"
       ></progress>
       <button class="underline" onclick={baking.cancel}>Cancel</button>
     {:else if baking.refusals.get(texture.id)}
