@@ -1,5 +1,4 @@
 import { prepare } from '../evaluate/columns/evaluate.ts';
-import type { InputName } from '../program/inputs.ts';
 import type { Points } from '../evaluate/points/points.ts';
 import { inputsRead, uniformNumbers } from '../evaluate/points/inputNumbers.ts';
 import type { LiveLayout, LiveSlot } from '../emit/glsl/liveLayout.ts';
@@ -58,7 +57,8 @@ export const prepareLive = (layout: LiveLayout): ((given: LiveGiven) => LiveNumb
     const areParameters = then?.parameters === now.parameters;
     const areKnobs = then?.knobs === now.knobs;
     if (areInputs && areParameters && areKnobs) return numbers;
-    if (!areInputs) for (const each of inputs) putGiven(each, now.inputs[each.name as InputName], now);
+    if (!areInputs)
+      for (const each of inputs) putGiven(each, now.inputs[each.name as keyof LiveGiven['inputs']], now);
     if (!areParameters) for (const each of parameters) putGiven(each, now.parameters.get(each.name), now);
     if (!areKnobs) for (const each of knobs) putGiven(each, now.knobs.get(each.name), now);
     if (made.length) compute({ ...now, count: 1 }).forEach((column, i) => put(computed[i]!, column.data));
