@@ -196,11 +196,14 @@ export const createStage = (
     };
     // Where it stands was worked out for the frame, and each pass would do that again.
     camera.matrixWorldAutoUpdate = false;
-    passes.draw({
-      ...{ ...frame, judged: view.judged ?? null, edges: view.tap === VIEW_TAPS.wireframe },
-      cut: handles.cut(cut, plane),
-    });
-    camera.matrixWorldAutoUpdate = true;
+    try {
+      passes.draw({
+        ...{ ...frame, judged: view.judged ?? null, edges: view.tap === VIEW_TAPS.wireframe },
+        cut: handles.cut(cut, plane),
+      });
+    } finally {
+      camera.matrixWorldAutoUpdate = true;
+    }
     handles.draw(renderer);
     programs.afterDraw();
     frames += 1;

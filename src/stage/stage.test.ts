@@ -1,7 +1,10 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
+import { PerspectiveCamera, Vector3 } from 'three';
+import type { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { makeMesh } from '#core/meshes/makeMesh.ts';
 import { QUALITIES, spend, startBudget, type Budget } from './budget.ts';
+import { createEye } from './eye.ts';
 import { toGeometry } from './scene/geometry.ts';
 import { orderPasses } from './passes/orderPasses.ts';
 import type { Frame, PassDeclaration } from './passes/pass.ts';
@@ -209,4 +212,50 @@ test('a mesh is made once, and let go when nothing is of it', () => {
   meshes.keepOnly([]);
   assert.equal(gone, 1);
   assert.notEqual(meshes.geometryFor(recipe), made);
+});
+
+test('where the camera stands is worked out where it was moved or turned, and is else the very same', () => {
+  const camera = new PerspectiveCamera();
+  // As the controls do: they turn the camera to what it looks at.
+  const controls = { target: new Vector3(), update: () => camera.lookAt(controls.target) };
+  let asked = 0;
+  const eye = createEye(camera, controls as unknown as OrbitControls, () => (asked += 1));
+  eye.look({ position: [0, 0, 5], target: [0, 0, 0] });
+  const first = eye.frame();
+  assert.deepEqual(
+    [first.position, first.right, first.up, first.back],
+    [
+      [0, 0, 5],
+      [1, 0, 0],
+      [0, 1, 0],
+      [0, 0, 1],
+    ],
+  );
+  assert.equal(eye.frame(), first);
+  // From the right, looking to the left: its right is away from what was in front.
+  eye.look({ position: [5, 0, 0], target: [0, 0, 0] });
+  const second = eye.frame();
+  const rounded = (row: readonly number[]) => row.map((x) => Math.round(x * 1e6) / 1e6 + 0);
+  assert.deepEqual(
+    [second.position, ...[second.right, second.up, second.back].map(rounded)],
+    [
+      [5, 0, 0],
+      [0, 0, -1],
+      [0, 1, 0],
+      [1, 0, 0],
+    ],
+  );
+  assert.deepEqual(rounded(new Vector3(0, 0, 0).project(camera).toArray().slice(0, 2)), [0, 0]);
+  camera.rotateZ(Math.PI / 2);
+  const third = eye.frame();
+  assert.notEqual(third, second);
+  assert.deepEqual(
+    [third.position, rounded(third.right)],
+    [
+      [5, 0, 0],
+      [0, 1, 0],
+    ],
+  );
+  assert.equal(first.position[2], 5, 'what was told before stays as it was');
+  assert.equal(asked, 2);
 });

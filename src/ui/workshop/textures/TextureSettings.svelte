@@ -244,7 +244,7 @@
       ></progress>
       <button class="underline" onclick={baking.cancel}>Cancel</button>
     {:else if baking.refusals.get(texture.id)}
-      <p class="text-[12px] text-oxblood" role="alert">It was not baked: {baking.refusals.get(texture.id)}</p>
+      <p class="text-[12px] text-oxblood" role="alert">Not baked. {baking.refusals.get(texture.id)}</p>
     {/if}
   </div>
 </aside>

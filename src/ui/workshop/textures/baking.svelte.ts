@@ -1,5 +1,3 @@
-import { toast } from 'svelte-sonner';
-import { untrack } from 'svelte';
 import { bitsOf, type Bits } from '#core/images/encodePicture.ts';
 import type { PartOf } from '#core/document/project.ts';
 import { bakedChanges } from '#core/edits/textureEdits.ts';
@@ -16,6 +14,8 @@ const QUIET_MS = 500;
 export interface Making {
   readonly know: () => Extract<ToTextureMaker, { type: 'know' }>;
   readonly digestOf: (texture: string) => string | undefined;
+  /** Tells what came of what was asked for, in a sentence. */
+  readonly tell: (sentence: string, isWrong?: boolean) => void;
 }
 interface Job {
   readonly id: string;
@@ -30,12 +30,16 @@ interface Job {
  * Makes textures at their whole size, in a worker of their own, so that small pictures go on meanwhile: one at a time,
  * when that is asked for, and by itself once one that was baked is another.
  */
-export const createBaking = (session: Session, { know, digestOf }: Making) => {
+export const createBaking = (
+  session: Pick<Session, 'textures' | 'materials' | 'follow' | 'commit'>,
+  { know, digestOf, tell }: Making,
+) => {
   let job = $state.raw<Job | null>(null);
   let progress = $state(0);
   /** Why textures could not be baked by themselves. */
   let refusals = $state.raw<ReadonlyMap<string, string>>(new Map());
   let worker: Worker | null = null;
+  let isClosed = false;
   let timer: ReturnType<typeof setTimeout> | undefined;
   /** What each texture was made like when it was baked, tried or first seen: what changes after that is baked. */
   const seen = new Map<string, string | undefined>();
@@ -81,10 +85,15 @@ export const createBaking = (session: Session, { know, digestOf }: Making) => {
       const { holds } = texture.body;
       worker.postMessage({ type: 'bake', ask: 0, id: texture.id, holds, bits } satisfies ToTextureMaker);
     });
-  /** What was asked for goes before what is baked by itself. */
-  const makeAsked = (texture: Texture, bits: Bits): Promise<Baked | null> => {
-    if (job) stop();
-    return make(texture, bits, false);
+  /** What was asked for goes before what is baked by itself, which is begun again afterwards. */
+  const makeAsked = async (texture: Texture, bits: Bits): Promise<Baked | null> => {
+    if (job?.isByItself) seen.set(job.id, undefined);
+    stop();
+    try {
+      return await make(texture, bits, false);
+    } finally {
+      later();
+    }
   };
   const refuse = (id: string, why: string | null): void => {
     const { [id]: _, ...others } = Object.fromEntries(refusals);
@@ -130,12 +139,8 @@ export const createBaking = (session: Session, { know, digestOf }: Making) => {
   };
   const later = (): void => {
     clearTimeout(timer);
-    timer = setTimeout(catchUp, QUIET_MS);
+    if (!isClosed) timer = setTimeout(catchUp, QUIET_MS);
   };
-  $effect(() => {
-    void session.parts;
-    untrack(later);
-  });
 
   return {
     /** The texture that is being baked. */
@@ -169,15 +174,17 @@ export const createBaking = (session: Session, { know, digestOf }: Making) => {
         if (!now) return;
         const changes = bakedChanges(now, session.materials, sha, of);
         if (changes.length) await session.commit(`Bake ${texture.name}`, changes);
-        toast(`${texture.name} was baked in ${(milliseconds / 1000).toFixed(1)} s.${loss ? ` ${loss}` : ''}`);
+        tell(`${texture.name} was baked in ${(milliseconds / 1000).toFixed(1)} s.${loss ? ` ${loss}` : ''}`);
       } catch (error) {
-        toast.error((error as Error).message);
+        tell((error as Error).message, true);
       }
-      later();
     },
+    /** To be called whenever anything of the project is another. */
+    changed: later,
     /** Ends it; by itself it is not begun again before its texture is another. */
     cancel: (): void => stop(),
     close: (): void => {
+      isClosed = true;
       clearTimeout(timer);
       stop();
     },

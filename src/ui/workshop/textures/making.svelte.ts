@@ -71,7 +71,10 @@ export const createMaking = (session: Session) => {
     ];
   };
   const know = () => ({ type: 'know', recipes: [...recipes], parts: named() }) as const;
-  const baking = createBaking(session, { know, digestOf: (id) => digests.get(id) });
+  const baking = createBaking(session, {
+    ...{ know, digestOf: (id) => digests.get(id) },
+    tell: (sentence, isWrong) => void (isWrong ? toast.error(sentence) : toast(sentence)),
+  });
   const end = () => {
     worker?.terminate();
     worker = null;
@@ -97,6 +100,10 @@ export const createMaking = (session: Session) => {
     wanted.set(id, key);
     return true;
   };
+  $effect(() => {
+    void session.parts;
+    untrack(baking.changed);
+  });
   $effect(() => {
     if (session.tab !== 'textures') return;
     const hand = session.texture?.id;
