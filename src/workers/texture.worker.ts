@@ -132,10 +132,14 @@ const shown = ({ id, image, mistake }: MadeStep, holds: Holds): ShownStep => {
   const pixels = new Uint8ClampedArray(data.length);
   const isLight = holds === 'color';
   const bars = [0, 1, 2].map(() => new Float64Array(BARS));
+  let low = Infinity;
+  let high = -Infinity;
+  let broken = 0;
   for (let i = 0; i < data.length; i += CHANNELS) {
     let last = NaN;
     let byte = 0;
     let bar = 0;
+    let isBroken = false;
     for (let c = 0; c < 3; c += 1) {
       const x = data[i + c]!;
       if (x !== last) {
@@ -144,14 +148,18 @@ const shown = ({ id, image, mistake }: MadeStep, holds: Holds): ShownStep => {
         byte = isLight ? toSrgbByte(value) : Math.round(value * 255);
         bar = Math.min(Math.floor(value * BARS), BARS - 1);
         last = x;
+        isBroken = x - x !== 0;
+        if (!isBroken && x < low) low = x;
+        if (!isBroken && x > high) high = x;
       }
+      if (isBroken) broken += 1;
       pixels[i + c] = byte;
       bars[c]![bar]! += 1;
     }
-    pixels[i + 3] = Math.round(Math.min(Math.max(data[i + 3]!, 0), 1) * 255);
+    const alpha = data[i + 3]!;
+    pixels[i + 3] = alpha === 1 ? 255 : Math.round(Math.min(Math.max(alpha, 0), 1) * 255);
   }
   const histogram = bars.map((each) => Array.from(each, (count) => (count * CHANNELS) / data.length));
-  const { low, high, broken } = coloursReach(image);
   return {
     ...{ id, width, height, pixels, histogram, mistake, note: image.note ?? null },
     ...{ range: [low, high], broken },

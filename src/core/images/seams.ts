@@ -1,4 +1,4 @@
-import { CHANNELS, type Image } from './image.ts';
+import { CHANNELS, isGrey, type Image } from './image.ts';
 
 /** How much is seen of the edges of a picture that repeats: mean steps of a channel, as shares of its range. */
 export interface Seam {
@@ -39,7 +39,7 @@ const seamIn = ({ width, height, data }: Image, channel: number): Seam => {
 
 /** The seam of the channel in which it is seen most. */
 export const seamOf = (image: Image): Seam => {
-  const all = [0, 1, 2].map((channel) => seamIn(image, channel));
+  const all = (isGrey(image) ? [0] : [0, 1, 2]).map((channel) => seamIn(image, channel));
   const shown = ({ across, inside }: Seam): number => Math.max(across[0] - inside[0], across[1] - inside[1]);
   return all.reduce((worst, each) => (shown(each) > shown(worst) ? each : worst));
 };

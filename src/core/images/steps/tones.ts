@@ -43,10 +43,16 @@ export const levels = declareStep({
     const hold = given.flag('hold');
     // Where both are the same there is nothing between: what lies above is white.
     const width = white - black;
+    const between = (x: number): number => (width === 0 ? (x >= white ? 1 : 0) : (x - black) / width);
+    if (!hold)
+      return mapped(image, (x) => {
+        const t = between(x);
+        return gamma === 1 ? t : Math.sign(t) * Math.pow(Math.abs(t), 1 / gamma);
+      });
     return mapped(image, (x) => {
-      const t = width === 0 ? (x >= white ? 1 : 0) : (x - black) / width;
-      const inside = gamma === 1 ? t : Math.sign(t) * Math.pow(Math.abs(t), 1 / gamma);
-      return hold ? held(inside) : inside;
+      const t = between(x);
+      // What is held at an end needs no power, which is most of the work.
+      return t <= 0 ? 0 : t >= 1 ? 1 : gamma === 1 ? t : Math.pow(t, 1 / gamma);
     });
   },
 });
