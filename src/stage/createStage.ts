@@ -169,7 +169,7 @@ export const createStage = (
     setLens(lights, camera, target.width, target.height);
     for (const [id, material] of programs.entries()) upload(id, seenFrom, material);
     const components = shownComponents(view, programs.get);
-    props.settle(camera);
+    props.settle(camera, seenFrom);
     for (const prop of props.all())
       prop.object.visible =
         !prop.hidden &&
@@ -182,7 +182,7 @@ export const createStage = (
       isSeen: (id) => components === 0 || view.material === null || id === view.material,
     });
     const cut = view.judged === 'field' ? (view.cut ?? null) : null;
-    field.update(props.all(), cut !== null);
+    field.update(props.all(), props.asking(), cut !== null);
     const plane = cut && field.cut(props.all(), cut);
     if (cut) events.onReach?.(plane?.reach ?? null);
     const frame = {
@@ -268,7 +268,7 @@ export const createStage = (
     const { clientWidth, clientHeight } = canvas;
     const seenFrom = eye.frame();
     for (const [id] of programs.entries()) upload(id, seenFrom);
-    props.settle(camera);
+    props.settle(camera, seenFrom);
     return picker.pick(
       scene,
       camera,

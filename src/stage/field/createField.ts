@@ -185,10 +185,10 @@ export const createField = (
   return {
     /**
      * Bakes what is missing and brings what asking props read in step with where the others stand.
+     * @param asking those of them that read distances
      * @param isCut whether the distances themselves are looked at, whoever asks for them
      */
-    update: (props: readonly PlacedProp[], isCut: boolean): void => {
-      const asking = props.filter((each) => !each.hidden && each.asksNear);
+    update: (props: readonly PlacedProp[], asking: readonly PlacedProp[], isCut: boolean): void => {
       for (const [id, read] of reads)
         if (!asking.some((each) => each.id === id)) {
           read.target.dispose();

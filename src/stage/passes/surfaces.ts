@@ -11,6 +11,8 @@ import { createSky, showsSky } from './sky.ts';
 const materialOf = (object: Object3D): PropMaterial | undefined =>
   object.userData['material'] as PropMaterial | undefined;
 
+const NOTHING = new Color(0, 0, 0);
+
 const isInAnyOrder = ({ programs }: Frame): boolean => {
   for (const [, program] of programs) if (program.surface.transparent || program.asks) return false;
   return true;
@@ -34,13 +36,18 @@ export const surfaces: PassDeclaration = {
         if (!hasKeyShadow(set)) lights.keyShadowSpread.value.w = 0;
         const begin = () => renderer.setRenderTarget(target);
         begin();
-        renderer.setClearColor(new Color(0, 0, 0), 0);
+        renderer.setClearColor(NOTHING, 0);
         renderer.clear();
         if (showsSky(frame)) sky.draw(target, camera as PerspectiveCamera);
         buffers.scene = target.texture;
         buffers.depth = target.depthTexture;
-        // Where no program has turns to keep, three alone knows the order.
-        if (isInAnyOrder(frame)) return renderer.render(scene, camera);
+        // Where no program has turns to keep, what stands there lies in a good order already.
+        if (isInAnyOrder(frame)) {
+          renderer.sortObjects = false;
+          renderer.render(scene, camera);
+          renderer.sortObjects = true;
+          return;
+        }
         const meshes = visibleMeshes(scene);
         const groups = drawGroups(
           meshes.map((mesh) => {

@@ -5,7 +5,7 @@ import type { StageDocument } from '#core/document/project.ts';
 import { makeMesh, type MeshRecipe } from '#core/meshes/makeMesh.ts';
 import { toGeometry } from './geometry.ts';
 import type { Meshes } from './meshes.ts';
-import type { PropMaterial } from './propMaterial.ts';
+import type { CameraFrame, PropMaterial } from './propMaterial.ts';
 import { createProps } from './props.ts';
 
 type Prop = StageDocument['props'][number];
@@ -14,10 +14,13 @@ const prop = (id: string, more: Partial<Prop> = {}): Prop => ({
   ...{ id, name: id, material: 'm', mesh: MESH, position: [0, 0, 0], rotation: [0, 0, 0] },
   ...more,
 });
-const drawnBy = {
-  ...{ surface: new MeshBasicMaterial(), casts: true, needs: new Set() },
-  shader: { live: { builtIn: [] }, program: { outputs: {} } },
-} as unknown as PropMaterial;
+const program = (): PropMaterial =>
+  ({
+    ...{ surface: new MeshBasicMaterial(), casts: true, needs: new Set() },
+    shader: { live: { builtIn: [] }, program: { outputs: {} } },
+  }) as unknown as PropMaterial;
+const [drawnBy, later] = [program(), program()];
+const ahead: CameraFrame = { position: [0, 0, 5], right: [1, 0, 0], up: [0, 1, 0], back: [0, 0, 1] };
 const meshes = {
   geometryFor: (recipe: MeshRecipe) => toGeometry(makeMesh(recipe)),
   meshFor: makeMesh,
@@ -42,8 +45,9 @@ const stand = () => {
       };
       return () => worked;
     },
-    sync: (...all: Prop[]) => props.sync(all, (id) => (id === 'm' ? drawnBy : undefined)),
-    settle: () => props.settle(camera),
+    sync: (...all: Prop[]) =>
+      props.sync(all, (id) => (id === 'm' ? drawnBy : id === 'n' ? later : undefined)),
+    settle: (seenFrom: CameraFrame = ahead) => props.settle(camera, seenFrom),
     /** Where a corner of its own axes stands as it is drawn. */
     at: (id: string, x: number, y: number, z: number) =>
       new Vector3(x, y, z).applyMatrix4(props.all().find((each) => each.id === id)!.object.matrixWorld),
@@ -105,4 +109,26 @@ test('a prop without a program carries others still; one that faces the camera t
   sync(prop('bare', { material: 'none', position: [0, 0, -5] }), prop('sign', { parent: 'bare' }));
   settle();
   near(at('sign', 1, 0, 0), [1, 0, -5]);
+});
+
+test('what is drawn lies program by program and from near to far, anew where the camera or a prop was moved', () => {
+  const { sync, settle, scene, props } = stand();
+  const lies = () =>
+    scene.children.map((each) => props.all().find(({ object }) => object === each)!.id).join(' ');
+  sync(
+    prop('last', { material: 'n', position: [0, 0, 4] }),
+    prop('far', { position: [0, 0, -3] }),
+    prop('near', { position: [0, 0, 2] }),
+    prop('mid', { position: [9, 0, 0] }),
+  );
+  settle();
+  assert.equal(lies(), 'near mid far last');
+  // From behind, looking the other way.
+  settle({ position: [0, 0, -9], right: [-1, 0, 0], up: [0, 1, 0], back: [0, 0, -1] });
+  assert.equal(lies(), 'far mid near last');
+  const { node } = props.all().find(({ id }) => id === 'near')!;
+  node.position.z = -5;
+  node.updateMatrix();
+  settle({ position: [0, 0, -9], right: [-1, 0, 0], up: [0, 1, 0], back: [0, 0, -1] });
+  assert.equal(lies(), 'near far mid last');
 });

@@ -14,7 +14,7 @@ import { broughtFor, type MeshRecipe } from '#core/meshes/makeMesh.ts';
 import { createPoses } from './poses.ts';
 import { faceCamera } from './faceCamera.ts';
 import type { Meshes } from './meshes.ts';
-import { NOWHERE, type PropMaterial } from './propMaterial.ts';
+import { NOWHERE, type CameraFrame, type PropMaterial } from './propMaterial.ts';
 
 type Prop = StageDocument['props'][number];
 
@@ -77,6 +77,16 @@ const standingNode = (onMoved: () => void): Group => {
   return node;
 };
 
+const inOrder = (placed: readonly Kept[], { position, back }: CameraFrame): readonly MeshObject[] =>
+  placed
+    .map(({ object, drawnBy }) => {
+      const [x, y, z] = object.matrixWorld.elements.slice(12, 15) as [number, number, number];
+      const ahead = (position[0] - x) * back[0] + (position[1] - y) * back[1] + (position[2] - z) * back[2];
+      return { object, ahead, program: drawnBy.surface.id };
+    })
+    .sort((a, b) => a.program - b.program || a.ahead - b.ahead)
+    .map(({ object }) => object);
+
 /** Keeps what stands on the stage in step with its document, prop by prop: an edit touches what it names. */
 export const createProps = (scene: Scene, meshes: Meshes) => {
   let placed: readonly Kept[] = [];
@@ -84,7 +94,7 @@ export const createProps = (scene: Scene, meshes: Meshes) => {
   /** What places stand in. It is no part of the scene: to draw a mesh, nobody has to walk through the places it hangs in. */
   const ground = new Group();
   let facing: readonly Kept[] = [];
-  let drawn: ReadonlySet<Object3D> = new Set();
+  let asking: readonly Kept[] = [];
   const poses = createPoses(meshes);
   /** Every prop's place, also of those without a program yet: others may stand on them. */
   const nodes = new Map<string, Group>();
@@ -130,6 +140,14 @@ export const createProps = (scene: Scene, meshes: Meshes) => {
       const under = joint ? hookFor(id, joint.rest, carrier) : carrier;
       if (node.parent !== under) under.add(node);
     }
+  };
+
+  let drawn: ReadonlySet<Object3D> = new Set();
+  let laidOutFor: CameraFrame | null = null;
+  /** Each mesh hangs in its place, by which it knows where it is, and lies in the scene to be drawn. */
+  const layOut = (objects: readonly MeshObject[]): void => {
+    scene.children = [...scene.children.filter((each) => !drawn.has(each)), ...objects];
+    drawn = new Set(objects);
   };
 
   const place = (authored: Prop, drawnBy: PropMaterial, before: Kept | undefined): Kept => {
@@ -180,6 +198,8 @@ export const createProps = (scene: Scene, meshes: Meshes) => {
 
   return {
     all: (): readonly PlacedProp[] => placed,
+    /** Those that are to be drawn and read how far the surfaces of others are. */
+    asking: (): readonly PlacedProp[] => asking,
     /** Puts the document's props on the stage: those whose material has a program. */
     sync: (props: readonly Prop[], programOf: (material: string) => PropMaterial | undefined): void => {
       const before = new Map(placed.map((each) => [each.id, each]));
@@ -198,21 +218,22 @@ export const createProps = (scene: Scene, meshes: Meshes) => {
       });
       for (const { object } of before.values()) object.removeFromParent();
       facing = placed.filter(({ authored }) => authored.faces);
-      // Each mesh hangs in its place, by which it knows where it is, and lies in the scene to be drawn.
-      scene.children = [
-        ...scene.children.filter((each) => !drawn.has(each)),
-        ...placed.map(({ object }) => object),
-      ];
-      drawn = new Set(placed.map(({ object }) => object));
+      asking = placed.filter(({ hidden, asksNear }) => !hidden && asksNear);
+      layOut(placed.map(({ object }) => object));
       poses.keepOnly(props);
     },
-    /** Turns what faces the camera to where it is now, and works out where all that was moved stands in the world. */
-    settle: (camera: PerspectiveCamera): void => {
+    /**
+     * Turns what faces the camera to where it is now, works out where all that was moved stands in the world, and lays
+     * out what is drawn: program by program, for each of which the graphics card is set up anew, then from near to far.
+     */
+    settle: (camera: PerspectiveCamera, seenFrom: CameraFrame): void => {
       for (const { authored, node, object } of facing) {
         faceCamera(authored.faces!, node, object, camera);
         isMoved = true;
       }
       if (isMoved) ground.updateMatrixWorld();
+      if (isMoved || laidOutFor !== seenFrom) layOut(inOrder(placed, seenFrom));
+      laidOutFor = seenFrom;
       isMoved = false;
     },
   };
