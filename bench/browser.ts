@@ -183,8 +183,8 @@ export const browserFigures = async (url: string): Promise<Figure[]> => {
     const links = Number((await counts())['links']) - Number(before['links']);
     figures.push({
       name: 'a number’s drag to the picture',
-      value: `${drag} frame`,
-      against: `after the pointer moved, with ${links} programs linked`,
+      value: `${drag} frames`,
+      against: `after the pointer moved until the renderer, in software here, is done with it, with ${links} programs linked`,
     });
     const picker = page.getByLabel('Set on the stage');
     const opened: { readonly set: string; readonly shown: number; readonly rested: number }[] = [];
