@@ -1,7 +1,8 @@
 import { zlibSync } from 'fflate';
 import type { Holds } from '#core/images/encodePng.ts';
 import { encodePicture, type Bits } from '#core/images/encodePicture.ts';
-import { CHANNELS, type Image } from '#core/images/image.ts';
+import type { Image } from '#core/images/image.ts';
+import { lookAt } from '#core/images/lookAt.ts';
 import { coloursReach, lossIn } from '#core/images/lossIn.ts';
 import {
   createMaker,
@@ -18,7 +19,6 @@ import { arriveHeights, readHeights } from '#core/meshes/heights.ts';
 import { arrive } from '#core/meshes/imported.ts';
 import { createSources } from '#core/textureSources.ts';
 import { seamOf, type Seam } from '#core/images/seams.ts';
-import { toSrgbByte } from '#core/numbers/colour.ts';
 
 /** To who makes textures. */
 export type ToTextureMaker =
@@ -80,7 +80,6 @@ export type FromTextureMaker =
   | { readonly type: 'progress'; readonly ask: number; readonly share: number }
   | { readonly type: 'refused'; readonly ask: number; readonly why: string };
 
-const BARS = 64;
 let recipes: ReadonlyMap<string, Recipe> = new Map();
 let parts: Extract<ToTextureMaker, { type: 'know' }>['parts'] = [];
 const brought = new Set<string>();
@@ -128,42 +127,9 @@ const pictureAt = (sha: string): Image => {
 };
 
 const shown = ({ id, image, mistake }: MadeStep, holds: Holds): ShownStep => {
-  const { width, height, data } = image;
-  const pixels = new Uint8ClampedArray(data.length);
-  const isLight = holds === 'color';
-  const bars = [0, 1, 2].map(() => new Float64Array(BARS));
-  let low = Infinity;
-  let high = -Infinity;
-  let broken = 0;
-  for (let i = 0; i < data.length; i += CHANNELS) {
-    let last = NaN;
-    let byte = 0;
-    let bar = 0;
-    let isBroken = false;
-    for (let c = 0; c < 3; c += 1) {
-      const x = data[i + c]!;
-      if (x !== last) {
-        // What is no number is shown as 0.
-        const value = x > 0 ? Math.min(x, 1) : 0;
-        byte = isLight ? toSrgbByte(value) : Math.round(value * 255);
-        bar = Math.min(Math.floor(value * BARS), BARS - 1);
-        last = x;
-        isBroken = x - x !== 0;
-        if (!isBroken && x < low) low = x;
-        if (!isBroken && x > high) high = x;
-      }
-      if (isBroken) broken += 1;
-      pixels[i + c] = byte;
-      bars[c]![bar]! += 1;
-    }
-    const alpha = data[i + 3]!;
-    pixels[i + 3] = alpha === 1 ? 255 : Math.round(Math.min(Math.max(alpha, 0), 1) * 255);
-  }
-  const histogram = bars.map((each) => Array.from(each, (count) => (count * CHANNELS) / data.length));
-  return {
-    ...{ id, width, height, pixels, histogram, mistake, note: image.note ?? null },
-    ...{ range: [low, high], broken },
-  };
+  const { width, height, note = null } = image;
+  const { pixels, histogram, low, high, broken } = lookAt(image, holds);
+  return { id, width, height, pixels, histogram, mistake, note, range: [low, high], broken };
 };
 
 const make = async (data: Exclude<ToTextureMaker, { type: 'know' }>): Promise<void> => {

@@ -5,11 +5,13 @@ import { runInNewContext } from 'node:vm';
 import { zlibSync } from 'fflate';
 import sharp, { type Sharp } from 'sharp';
 import { chanceOf } from '../numbers/chance.ts';
+import { toSrgbByte } from '../numbers/colour.ts';
 import { parsePart } from '../document/parsePart.ts';
 import { encodePng } from './encodePng.ts';
 import { blurredBy, gaussian, widelyBlurred } from './blurred.ts';
 import { gaussianBlurred } from './gaussianBlurred.ts';
 import { greyPixels, opaqueGrey } from './greyRows.ts';
+import { lookAt } from './lookAt.ts';
 import { coloursReach, lossIn } from './lossIn.ts';
 import { beyond, CHANNELS, drawn, greyOf, planeOf, type Image } from './image.ts';
 import { IMAGE_STEPS } from './imageSteps.ts';
@@ -344,6 +346,34 @@ test('a long recipe holds no more pictures than a short one, and what is remembe
     known,
   ).steps('t');
   assert.equal(known.size, 5);
+});
+
+test('what is shown of a picture is its bytes, its spread and how far it reaches, also where that is without end', () => {
+  const odd = greyOf(4, 1, [0.5, NaN, Infinity, -2]);
+  for (const image of [
+    speckled,
+    colours,
+    odd,
+    { ...odd, data: odd.data.map((x, i) => (i % 4 === 1 ? 0.25 : x)) },
+  ])
+    for (const holds of ['numbers', 'color'] as const) {
+      const { pixels, histogram, low, high, broken } = lookAt(image, holds);
+      assert.deepEqual({ low, high, broken }, coloursReach(image));
+      const held = image.data.map((x) => (x > 0 ? Math.min(x, 1) : 0));
+      const wanted = held.map((x, i) =>
+        holds === 'color' && i % 4 < 3 ? toSrgbByte(x) : Math.round(x * 255),
+      );
+      assert.deepEqual(Array.from(pixels), Array.from(wanted));
+      const count = held.length / 4;
+      histogram.forEach((bars, c) =>
+        bars.forEach((share, bar) => {
+          let within = 0;
+          for (let i = c; i < held.length; i += 4)
+            within += Math.min(Math.floor(held[i]! * 64), 63) === bar ? 1 : 0;
+          near(share, within / count, 1e-12);
+        }),
+      );
+    }
 });
 
 test('a PNG holds the very numbers, of one channel to four, of 8 and 16 bits, the same bytes every time', async () => {

@@ -1,6 +1,6 @@
 import { formatNumber } from '../numbers/format.ts';
 import type { Bits } from './encodePicture.ts';
-import { CHANNELS, isGrey, type Image } from './image.ts';
+import { CHANNELS, type Image } from './image.ts';
 
 /** How far numbers reach. */
 export interface Reach {
@@ -27,11 +27,8 @@ export const reachOf = (numbers: Float32Array, channels: number, first = channel
     }
   return { low, high, broken };
 };
-/** How far a picture’s colours reach; a grey one is looked at in one of them. */
-export const coloursReach = (image: Pick<Image, 'data'>): Reach => {
-  const found = isGrey(image) ? reachOf(image.data, CHANNELS, 1) : null;
-  return found ? { ...found, broken: found.broken * 3 } : reachOf(image.data, CHANNELS, 3);
-};
+/** How far a picture’s colours reach. */
+export const coloursReach = ({ data }: Pick<Image, 'data'>): Reach => reachOf(data, CHANNELS, 3);
 
 /**
  * What of numbers is lost where they are kept in so many bits, in sentences; null where nothing is. What is less beyond an

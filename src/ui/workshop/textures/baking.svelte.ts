@@ -131,6 +131,9 @@ export const createBaking = (
       if (now && of !== undefined && digestOf(now.id) === of) {
         followed.add(now.id);
         session.follow(bakedChanges(now, session.materials, sha, of));
+        // While it is being saved as a whole nothing follows: then it is begun again.
+        const after = session.textures.find(({ id }) => id === now.id);
+        if (after?.body.bakedOf !== of) seen.set(now.id, undefined);
       }
     } catch (error) {
       refuse(texture.id, (error as Error).message);

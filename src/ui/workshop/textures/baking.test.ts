@@ -78,10 +78,11 @@ const open = (more: object = {}) => {
     get materials() {
       return all('material');
     },
-    follow: put,
+    follow: (changes: readonly PartChange[]) => void (isBusy || put(changes)),
     commit: (_label: string | null, changes: readonly PartChange[]) => Promise.resolve(put(changes)),
   };
   const told: string[] = [];
+  let isBusy = false;
   const baking = createBaking(session, {
     know: () => ({ type: 'know', recipes: [], parts: [] }),
     digestOf: (id) => `${id} ${digests.get(id)}`,
@@ -94,12 +95,21 @@ const open = (more: object = {}) => {
   };
   return {
     ...{ baking, quiet, told },
+    saves: (busy: boolean) => (isBusy = busy),
     one: (id: string) => parts.get(id) as PartOf<'texture'>,
     change: (id: string, to: number): void => {
       digests.set(id, to);
       baking.changed();
     },
     picture: () => (parts.get('wall') as PartOf<'material'>).body.pictures!['map'],
+    /** A changed plaster that is being baked. */
+    under: async (): Promise<void> => {
+      baking.changed();
+      await quiet();
+      digests.set('plaster', 2);
+      baking.changed();
+      await quiet();
+    },
     begin: async () => {
       baking.changed();
       await quiet();
@@ -129,10 +139,8 @@ test('what is as it was baked is left alone; what is changed is baked once nothi
 });
 
 test('the newest wins: what was begun of an older one is ended, and one after another is baked', async () => {
-  const { begin, change, quiet, picture, one } = open();
-  await begin();
-  change('plaster', 2);
-  await quiet();
+  const { change, quiet, picture, one, under } = open();
+  await under();
   const first = Maker.last;
   change('plaster', 3);
   change('damask', 2);
@@ -154,10 +162,8 @@ test('the newest wins: what was begun of an older one is ended, and one after an
 });
 
 test('cancelled or refused, it is not begun again before it is another; by hand only, it never is', async () => {
-  const { baking, begin, change, quiet } = open();
-  await begin();
-  change('plaster', 2);
-  await quiet();
+  const { baking, begin, change, quiet, under } = open();
+  await under();
   baking.cancel();
   await begin();
   assert.deepEqual([baking.baking, Maker.all.length], [null, 1]);
@@ -183,6 +189,20 @@ test('cancelled or refused, it is not begun again before it is another; by hand 
   assert.equal(Maker.all.length, before);
 });
 
+test('what comes while it is being saved as a whole is baked again after that', async () => {
+  const { quiet, picture, saves, under } = open();
+  await under();
+  saves(true);
+  Maker.last.made('g');
+  await quiet();
+  assert.equal(picture(), sha('0'));
+  saves(false);
+  assert.equal(Maker.last.baking, 'plaster');
+  Maker.last.made('h');
+  await quiet();
+  assert.equal(picture(), sha('h'));
+});
+
 test('what is asked for is told of, and is one deed', async () => {
   const { baking, one, quiet, picture, told } = open();
   const asked = baking.bake(one('plaster'));
@@ -198,10 +218,8 @@ test('what is asked for is told of, and is one deed', async () => {
 });
 
 test('what is asked for goes first, and what was under way is baked after it', async () => {
-  const { baking, begin, change, quiet, one } = open();
-  await begin();
-  change('plaster', 2);
-  await quiet();
+  const { baking, begin, change, quiet, one, under } = open();
+  await under();
   const begun = Maker.last;
   const asked = baking.make(one('damask'), 16);
   assert.deepEqual([begun.isEnded, baking.baking, baking.isAsked], [true, 'damask', true]);
