@@ -1,7 +1,7 @@
 import type { Parameter } from '../document/shader.ts';
 import { prepare } from '../evaluate/columns/evaluate.ts';
 import { inputsAt, standCorners, type Given } from '../evaluate/points/onMesh.ts';
-import { spotsOver } from '../evaluate/points/spots.ts';
+import { spotsOver, type Spots } from '../evaluate/points/spots.ts';
 import { componentsOf } from '../program/types.ts';
 import { reachable, type Program, type Value } from '../program/value.ts';
 import { lackWhere, type Worn } from './worn.ts';
@@ -95,6 +95,13 @@ export const measure = (
   together: readonly Value[],
 ): Measured => {
   const known = new Map<Value, Extent | null>();
+  const spots = new Map<Worn, Spots>();
+  const spotsOn = (each: Worn): Spots => {
+    const { mesh, placement } = each.standing;
+    const found = spots.get(each) ?? spotsOver(mesh, placement, SPOTS);
+    spots.set(each, found);
+    return found;
+  };
 
   const look = (values: readonly Value[]): void => {
     const able = values.filter((value) => lackWhere(worn, value) === null);
@@ -112,9 +119,9 @@ export const measure = (
     const run = prepare(able);
     for (const each of worn) {
       const { standing, given } = each;
-      const spots = spotsOver(standing.mesh, standing.placement, SPOTS);
+      const spots = spotsOn(each);
       const pointsAt = (time: number, now: Given) =>
-        inputsAt(standCorners({ ...standing, time }, spots.corners, offset, now), spots, quads);
+        inputsAt(standCorners({ ...standing, time }, spots.corners, offset, now), spots, quads, able);
       let still: ReturnType<typeof pointsAt> | null = null;
       for (const { told, time, parameters: numbers } of settingsOf(each, parameters, read)) {
         const now: Given = { ...given, parameters: numbers };

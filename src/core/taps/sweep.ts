@@ -153,7 +153,12 @@ export const prepareShown = (
         (op === moved && payload === (parameter ?? 'time')) || (op === 'parameter' && payload === ask.second),
     );
   const pointsAt = (numbers: Given, time: number) =>
-    inputsAt(standCorners({ ...standing, time }, spots.corners, offset, numbers), spots, quads);
+    inputsAt(
+      standCorners({ ...standing, time }, spots.corners, offset, numbers),
+      spots,
+      quads,
+      subject.roots,
+    );
   let still: Pick<Points, 'count' | 'inputs' | 'quads'> | null = null;
   return (at, second) => {
     const parameters = new Map(given.parameters);

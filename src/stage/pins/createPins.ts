@@ -87,10 +87,13 @@ export const createPins = (renderer: WebGLRenderer, camera: PerspectiveCamera, a
     const offset = found.material.shader.program.outputs['vertexOffset'];
     const corners = Array.from({ length: mesh.positions.length / 3 }, (_, i) => i);
     const given = givenTo(found.material, found.numbers);
-    const { positions } = standCorners(found.standing, corners, offset, given);
+    const { positionAt } = standCorners(found.standing, corners, offset, given);
     const from = new Vector3().setFromMatrixPosition(camera.matrixWorld);
     const way = new Vector3(x * 2 - 1, 1 - y * 2, 0.5).unproject(camera).sub(from).normalize();
-    const met = firstAlong(new Ray(from, way), { ...mesh, positions: Float32Array.from(positions.flat()) });
+    const met = firstAlong(new Ray(from, way), {
+      ...mesh,
+      positions: Float32Array.from(corners.flatMap(positionAt)),
+    });
     const weights = met && Triangle.getBarycoord(met.hit, ...met.corners, new Vector3());
     return weights ? { ...met, from, mesh, weights: weights.toArray() } : null;
   };

@@ -22,7 +22,7 @@ const coarseness = (offset: Value, { standing, given }: Worn): number => {
     const [{ data, stride, uniform }] = run(points) as [ReturnType<typeof run>[number]];
     return (i, c) => data[c * stride + (uniform ? 0 : i)]!;
   };
-  const meant = numbersAt({ ...inputsAt(corners, spots, false), ...given });
+  const meant = numbersAt({ ...inputsAt(corners, spots, false, [offset]), ...given });
   // Each spot's three corners as spots of their own.
   const own = {
     count: SPOTS * 3,
@@ -33,7 +33,7 @@ const coarseness = (offset: Value, { standing, given }: Worn): number => {
     weights: Float32Array.from({ length: SPOTS * 9 }, (_, k) => (Math.floor((k % 9) / 3) === k % 3 ? 1 : 0)),
   };
   const stands = standCorners(standing, own.corners, undefined, given);
-  const moved = numbersAt({ ...inputsAt(stands, own, false), ...given });
+  const moved = numbersAt({ ...inputsAt(stands, own, false, [offset]), ...given });
   const size = componentsOf(offset.type);
   const wrong: number[] = [];
   const low = new Array<number>(size).fill(Infinity);

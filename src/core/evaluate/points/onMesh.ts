@@ -12,7 +12,7 @@ import {
   type Triple,
 } from '../../numbers/vectors.ts';
 import type { InputName } from '../../program/inputs.ts';
-import type { Value } from '../../program/value.ts';
+import { inputsRead, type Value } from '../../program/value.ts';
 import { prepare } from '../columns/evaluate.ts';
 import { nearestSurface, type Nearby } from './nearest.ts';
 import type { Points } from './points.ts';
@@ -103,53 +103,59 @@ export const onPicture = (lens: Lens, at: Triple): readonly [number, number, num
   ];
 };
 
-/** Columns of points that are told one by one. */
-const columns = (count: number) => {
+/** Columns of points that are told one by one: those that are read, of which nothing else is worked out. */
+const columns = (count: number, isRead: (name: InputName) => boolean) => {
   const made: Inputs = {};
   return {
     made,
-    put: (name: InputName, i: number, numbers: readonly number[]): void => {
+    put: (name: InputName, i: number, numbersOf: () => readonly number[]): void => {
+      if (!isRead(name)) return;
+      const numbers = numbersOf();
       const column = (made[name] ??= new Float32Array(count * numbers.length)) as Float32Array;
-      numbers.forEach((x, c) => (column[c * count + i] = x));
+      for (let c = 0; c < numbers.length; c += 1) column[c * count + i] = numbers[c]!;
     },
   };
 };
 type Put = ReturnType<typeof columns>['put'];
+/** What is worked out when it is first asked for. */
+const once = <T>(make: () => T): (() => T) => {
+  let made: T | null = null;
+  return () => (made ??= make());
+};
 
 /** What follows from where a point is and which way its surface looks. */
-const putSeen = (put: Put, i: number, { lens, near }: Standing, position: Triple, normal: Triple): void => {
-  if (near) put('surfaceDistance', i, [nearestSurface(near, position)]);
-  const away = minus(position, lens.position);
+const putSeen = (
+  put: Put,
+  i: number,
+  { lens, near }: Standing,
+  position: () => Triple,
+  normal: () => Triple,
+): void => {
+  const away = once(() => minus(position(), lens.position));
+  if (near) put('surfaceDistance', i, () => [nearestSurface(near, position())]);
   put('position', i, position);
   put('normal', i, normal);
-  put('viewPosition', i, [dot(away, lens.right), dot(away, lens.up), dot(away, lens.back)]);
-  put('viewNormal', i, [dot(normal, lens.right), dot(normal, lens.up), dot(normal, lens.back)]);
-  put('viewDirection', i, unit(times(away, -1)));
-  put('screenUv', i, onPicture(lens, position).slice(0, 2));
+  put('viewPosition', i, () => [dot(away(), lens.right), dot(away(), lens.up), dot(away(), lens.back)]);
+  put('viewNormal', i, () => [dot(normal(), lens.right), dot(normal(), lens.up), dot(normal(), lens.back)]);
+  put('viewDirection', i, () => unit(times(away(), -1)));
+  put('screenUv', i, () => onPicture(lens, position()).slice(0, 2));
 };
 
 interface Corner {
+  readonly mesh: Mesh;
+  readonly id: number;
   readonly at: Triple;
   readonly normal: Triple;
-  readonly tangent: Triple;
-  readonly side: number;
   readonly uv: readonly [number, number];
-  readonly stretch: readonly [number, number];
 }
-const cornerOf = (mesh: Mesh, i: number): Corner => {
-  const { tangents, stretches } = tangentsFor(mesh);
-  return {
-    at: tripleAt(mesh.positions, i * 3),
-    normal: tripleAt(mesh.normals, i * 3),
-    tangent: tripleAt(tangents, i * 4),
-    side: tangents[i * 4 + 3]!,
-    uv: [mesh.uvs[i * 2]!, mesh.uvs[i * 2 + 1]!],
-    stretch: [stretches[i * 2]!, stretches[i * 2 + 1]!],
-  };
-};
-
+const cornerOf = (mesh: Mesh, id: number): Corner => ({
+  ...{ mesh, id, at: tripleAt(mesh.positions, id * 3), normal: tripleAt(mesh.normals, id * 3) },
+  uv: [mesh.uvs[id * 2]!, mesh.uvs[id * 2 + 1]!],
+});
+const tangentAt = ({ mesh, id }: Corner): Triple => tripleAt(tangentsFor(mesh).tangents, id * 4);
+const sideAt = ({ mesh, id }: Corner): number => tangentsFor(mesh).tangents[id * 4 + 3]!;
 /** Along v, on the mesh. */
-const sideways = ({ normal, tangent, side }: Corner): Triple => times(cross(normal, tangent), side);
+const sideways = (corner: Corner): Triple => times(cross(corner.normal, tangentAt(corner)), sideAt(corner));
 
 /** How far off a moved surface's neighbours are taken, in metres on the mesh, as in what is emitted. */
 const STEP = 0.002;
@@ -167,10 +173,10 @@ export interface Varied {
 export interface Corners {
   readonly count: number;
   readonly standing: Standing;
-  readonly corners: readonly Corner[];
-  readonly positions: readonly Triple[];
+  readonly cornerAt: (k: number) => Corner;
+  readonly positionAt: (k: number) => Triple;
   /** Along the surface’s normal there, of any length. */
-  readonly normals: readonly Triple[];
+  readonly normalAt: (k: number) => Triple;
 }
 
 /**
@@ -186,25 +192,37 @@ export const standCorners = (
   varied: Varied = {},
 ): Corners => {
   const { mesh, placement: m } = standing;
-  const corners = Array.from(ids, (i) => cornerOf(mesh, i));
-  const count = corners.length;
+  const count = ids.length;
+  const cornerAt = (k: number): Corner => cornerOf(mesh, ids[k]!);
   const [a, b, c] = normalMatrix(m);
-  const straight = corners.map(({ normal: [x, y, z] }) => plus(plus(plus([0, 0, 0], a!, x), b!, y), c!, z));
-  const still = corners.map(({ at }) => placed(m, at));
-  if (!offset) return { count, standing, corners, positions: still, normals: straight };
+  const straight = ({ normal: [x, y, z] }: Corner): Triple => plus(plus(plus([0, 0, 0], a, x), b, y), c, z);
+  if (!offset)
+    return {
+      ...{ count, standing, cornerAt },
+      positionAt: (k) => placed(m, tripleAt(mesh.positions, ids[k]! * 3)),
+      normalAt: (k) => straight(cornerAt(k)),
+    };
+  const corners = Array.from(ids, (id) => cornerOf(mesh, id));
   const run = prepare([offset]);
+  const read = inputsRead([offset]);
   const felt = (way: (corner: Corner) => Triple, beside: (corner: Corner) => readonly [number, number]) => {
-    const { made, put } = columns(count);
+    const { made, put } = columns(count, (name) => read.has(name));
     corners.forEach((corner, i) => {
       const at = plus(corner.at, way(corner), STEP);
-      const [du, dv] = beside(corner);
-      putSeen(put, i, standing, placed(m, at), unit(straight[i]!));
-      put('objectPosition', i, at);
-      put('objectNormal', i, corner.normal);
-      put('tangent', i, unit(turned(m, corner.tangent)));
-      put('bitangent', i, unit(turned(m, sideways(corner))));
-      put('uv', i, [corner.uv[0] + du, corner.uv[1] + dv]);
-      put('uv2', i, corner.uv);
+      putSeen(
+        ...([put, i, standing] as const),
+        once(() => placed(m, at)),
+        once(() => unit(straight(corner))),
+      );
+      put('objectPosition', i, () => at);
+      put('objectNormal', i, () => corner.normal);
+      put('tangent', i, () => unit(turned(m, tangentAt(corner))));
+      put('bitangent', i, () => unit(turned(m, sideways(corner))));
+      put('uv', i, () => {
+        const [du, dv] = beside(corner);
+        return [corner.uv[0] + du, corner.uv[1] + dv];
+      });
+      put('uv2', i, () => corner.uv);
     });
     const { time, columns: own } = varied;
     const inputs = { ...sameInputs(standing), ...made, ...(time && { time }) };
@@ -216,19 +234,18 @@ export const standCorners = (
     () => [0, 0, 0],
     () => [0, 0],
   );
-  const alongU = felt(
-    ({ tangent }) => tangent,
-    ({ stretch }) => [STEP / stretch[0], 0],
-  );
-  const alongV = felt(sideways, ({ stretch }) => [0, STEP / stretch[1]]);
+  const { stretches } = tangentsFor(mesh);
+  const alongU = felt(tangentAt, ({ id }) => [STEP / stretches[id * 2]!, 0]);
+  const alongV = felt(sideways, ({ id }) => [0, STEP / stretches[id * 2 + 1]!]);
   return {
-    ...{ count, standing, corners },
-    positions: still.map((at, i) => plus(at, here[i]!)),
-    normals: corners.map((corner, i) => {
-      const u = minus(plus(times(turned(m, corner.tangent), STEP), alongU[i]!), here[i]!);
-      const v = minus(plus(times(turned(m, sideways(corner)), STEP), alongV[i]!), here[i]!);
-      return times(unit(cross(u, v)), corner.side);
-    }),
+    ...{ count, standing, cornerAt: (k) => corners[k]! },
+    positionAt: (k) => plus(placed(m, corners[k]!.at), here[k]!),
+    normalAt: (k) => {
+      const corner = corners[k]!;
+      const u = minus(plus(times(turned(m, tangentAt(corner)), STEP), alongU[k]!), here[k]!);
+      const v = minus(plus(times(turned(m, sideways(corner)), STEP), alongV[k]!), here[k]!);
+      return times(unit(cross(u, v)), sideAt(corner));
+    },
   };
 };
 
@@ -262,12 +279,12 @@ const QUAD = [
 ] as const;
 /** A spot, and those seen some pixels beside it: all on its triangle's plane. */
 export const spotsBeside = (
-  { positions, standing }: Corners,
+  { positionAt, standing }: Corners,
   { corners, weights }: Spots,
   ways: readonly (readonly [number, number])[],
 ): Spots => {
   const own = triple((k) => weights[k]!);
-  const at = triple((k) => positions[k]!);
+  const at = triple(positionAt);
   const all = [own, ...ways.map((way) => weightsBeside(standing.lens, at, own, way))];
   return {
     count: all.length,
@@ -280,55 +297,52 @@ export const spotsBeside = (
  * What a shader reads at spots between corners, as the fragment stage is handed it.
  * @param corners three for each spot, in the spots' order; or three that all of them lie between
  * @param quads true to have each spot followed by its neighbours on the picture, for slopes
+ * @param roots what is computed there: what that does not read is left out; all of it where none are told
  */
 export const inputsAt = (
   corners: Corners,
   spots: Spots,
   quads: boolean,
+  roots?: readonly Value[],
 ): Pick<Points, 'count' | 'inputs' | 'quads'> => {
   const { standing } = corners;
   const { placement: m, lens } = standing;
   const each = quads ? 4 : 1;
-  const { made, put } = columns(spots.count * each);
+  const read = roots && inputsRead(roots);
+  const { made, put } = columns(
+    spots.count * each,
+    (name) => !read || read.has(name) || (name === 'uv' && read.has('uv2')),
+  );
   for (let s = 0; s < spots.count; s += 1) {
     const first = corners.count === 3 ? 0 : s * 3;
-    const own = triple((k) => corners.corners[first + k]!);
-    const at = triple((k) => corners.positions[first + k]!);
-    const normals = triple((k) => corners.normals[first + k]!);
+    const own = once(() => triple((k) => corners.cornerAt(first + k)));
+    const at = once(() => triple((k) => corners.positionAt(first + k)));
+    const normals = once(() => triple((k) => corners.normalAt(first + k)));
     const weights = triple((k) => spots.weights[s * 3 + k]!);
-    const face = cross(minus(at[1], at[0]), minus(at[2], at[0]));
-    const front = dot(face, minus(lens.position, at[0])) > 0;
-    const way = front ? 1 : -1;
-    [weights, ...(quads ? QUAD : []).map((way) => weightsBeside(lens, at, weights, way))].forEach((w, q) => {
-      const mixed = (of: (corner: number) => Triple): Triple =>
-        plus(plus(times(of(0), w[0]), of(1), w[1]), of(2), w[2]);
-      const facing = (of: (corner: number) => Triple): Triple => times(unit(mixed(of)), way);
-      const i = s * each + q;
-      putSeen(
-        ...([put, i, standing] as const),
-        mixed((k) => at[k]!),
-        facing((k) => normals[k]!),
-      );
-      put('frontFacing', i, [front ? 1 : 0]);
-      put('uv', i, mixed((k) => [...own[k]!.uv, 0]).slice(0, 2));
-      put(
-        'objectPosition',
-        i,
-        mixed((k) => own[k]!.at),
-      );
-      put('objectNormal', i, unit(mixed((k) => own[k]!.normal)));
-      put(
-        'tangent',
-        i,
-        facing((k) => turned(m, own[k]!.tangent)),
-      );
-      put(
-        'bitangent',
-        i,
-        facing((k) => turned(m, sideways(own[k]!))),
-      );
+    const front = once((): 1 | -1 => {
+      const [a, b, c] = at();
+      return dot(cross(minus(b, a), minus(c, a)), minus(lens.position, a)) > 0 ? 1 : -1;
     });
+    [weights, ...(quads ? QUAD : []).map((way) => weightsBeside(lens, at(), weights, way))].forEach(
+      (w, q) => {
+        const mixed = (of: (corner: number) => Triple): Triple =>
+          plus(plus(times(of(0), w[0]), of(1), w[1]), of(2), w[2]);
+        const facing = (of: (corner: number) => Triple): Triple => times(unit(mixed(of)), front());
+        const i = s * each + q;
+        putSeen(
+          ...([put, i, standing] as const),
+          once(() => mixed((k) => at()[k]!)),
+          once(() => facing((k) => normals()[k]!)),
+        );
+        put('frontFacing', i, () => [front() > 0 ? 1 : 0]);
+        put('uv', i, () => mixed((k) => [...own()[k]!.uv, 0]).slice(0, 2));
+        put('objectPosition', i, () => mixed((k) => own()[k]!.at));
+        put('objectNormal', i, () => unit(mixed((k) => own()[k]!.normal)));
+        put('tangent', i, () => facing((k) => turned(m, tangentAt(own()[k]!))));
+        put('bitangent', i, () => facing((k) => turned(m, sideways(own()[k]!))));
+      },
+    );
   }
-  const inputs = { ...sameInputs(standing), ...made, uv2: made['uv']! };
+  const inputs = { ...sameInputs(standing), ...made, ...(made['uv'] && { uv2: made['uv'] }) };
   return { count: spots.count * each, inputs, quads };
 };

@@ -65,16 +65,35 @@ const [ROW, COLUMN] = [0.7548776662466927, 0.5698402909980532];
  * Spots spread evenly over the area of a placed mesh, the same ones every time.
  * @throws Error where the mesh has no area
  */
-export const spotsOver = (mesh: Mesh, m: Placement, count: number): Spots => {
-  const inWorld = (i: number): Triple => {
-    const [x, y, z] = cornerOf(mesh, i);
-    return triple((r) => m[r]! * x + m[4 + r]! * y + m[8 + r]! * z);
-  };
-  const upTo = new Float64Array(mesh.indices.length / 3);
+export const spotsOver = ({ positions, indices }: Mesh, m: Placement, count: number): Spots => {
+  // Plain numbers throughout: it is done for each corner of a mesh, and a list of three for each of them is mostly litter.
+  const [m0, m1, m2, m4, m5, m6, m8, m9, m10] = [
+    m[0]!,
+    m[1]!,
+    m[2]!,
+    m[4]!,
+    m[5]!,
+    m[6]!,
+    m[8]!,
+    m[9]!,
+    m[10]!,
+  ];
+  const world = new Float64Array(positions.length);
+  for (let i = 0; i + 2 < positions.length; i += 3) {
+    const [x, y, z] = [positions[i]!, positions[i + 1]!, positions[i + 2]!];
+    world[i] = m0 * x + m4 * y + m8 * z;
+    world[i + 1] = m1 * x + m5 * y + m9 * z;
+    world[i + 2] = m2 * x + m6 * y + m10 * z;
+  }
+  const upTo = new Float64Array(indices.length / 3);
   let area = 0;
   for (let t = 0; t < upTo.length; t += 1) {
-    const [a, b, c] = triple((k) => inWorld(mesh.indices[t * 3 + k]!));
-    area += Math.hypot(...cross(minus(b, a), minus(c, a))) || 0;
+    const [a, b, c] = [indices[t * 3]! * 3, indices[t * 3 + 1]! * 3, indices[t * 3 + 2]! * 3];
+    const [ax, ay, az] = [world[a]!, world[a + 1]!, world[a + 2]!];
+    const [ux, uy, uz] = [world[b]! - ax, world[b + 1]! - ay, world[b + 2]! - az];
+    const [vx, vy, vz] = [world[c]! - ax, world[c + 1]! - ay, world[c + 2]! - az];
+    const [fx, fy, fz] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+    area += Math.sqrt(fx * fx + fy * fy + fz * fz) || 0;
     upTo[t] = area;
   }
   if (!(area > 0)) throw new Error('This mesh has no triangle of any size.');
@@ -83,7 +102,7 @@ export const spotsOver = (mesh: Mesh, m: Placement, count: number): Spots => {
   for (let i = 0, t = 0; i < count; i += 1) {
     const wanted = ((i + 0.5) / count) * area;
     while (t < upTo.length - 1 && upTo[t]! < wanted) t += 1;
-    corners.set(mesh.indices.subarray(t * 3, t * 3 + 3), i * 3);
+    corners.set(indices.subarray(t * 3, t * 3 + 3), i * 3);
     // A square's point folded into a triangle: its area stays evenly covered.
     const [u, v] = [(0.5 + i * ROW) % 1, (0.5 + i * COLUMN) % 1];
     const folded = u + v > 1 ? ([1 - u, 1 - v] as const) : ([u, v] as const);
