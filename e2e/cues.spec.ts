@@ -5,8 +5,9 @@ import { expect, test, type Page } from '@playwright/test';
 import { board, byte, openWith } from './plainSet.ts';
 import { apart, picture, pictureOn } from './pixels.ts';
 import { undo } from './score.ts';
-import { figure, leavePlayhouse, openCurtain, parameter, saved, stageRests } from './stage.ts';
+import { COARSE, figure, leavePlayhouse, openCurtain, parameter, saved, stageRests } from './stage.ts';
 
+test.use(COARSE);
 test.afterEach(leavePlayhouse);
 
 const GLOWING = { baseColor: 'vec3(0.0)', emission: 'brass', roughness: '1.0' };

@@ -1,9 +1,10 @@
 import { expect, test } from '@playwright/test';
 import { emptyMotif } from '#core/document/motif.ts';
 import { sketchShader } from '#core/document/sketch.ts';
-import { openCurtain, leavePlayhouse, saved, stageRests, step } from './stage.ts';
+import { COARSE, openCurtain, leavePlayhouse, saved, stageRests, step } from './stage.ts';
 import { undo, show, rangeOf, addStep } from './score.ts';
 
+test.use(COARSE);
 test.afterEach(leavePlayhouse);
 
 test('the palette knows other words, what a shader is given, and what each costs', async ({ page }) => {

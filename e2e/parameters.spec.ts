@@ -1,7 +1,8 @@
 import { expect, test } from '@playwright/test';
-import { figure, openCurtain, parameter, leavePlayhouse, saved } from './stage.ts';
+import { COARSE, figure, openCurtain, parameter, leavePlayhouse, saved } from './stage.ts';
 import { undo, show, rangeOf } from './score.ts';
 
+test.use(COARSE);
 test.afterEach(leavePlayhouse);
 
 test('curves, gradients and noise are edited in the panel, and the picture follows', async ({ page }) => {

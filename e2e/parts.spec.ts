@@ -6,8 +6,17 @@ import { expect, test, type Page } from '@playwright/test';
 import { accessorsOf } from '#stage/model/accessors.testing.ts';
 import { undo } from './score.ts';
 import { picture as pictureOf } from './pixels.ts';
-import { openCurtain, leavePlayhouse, playhouseId, saved, stageRests, type Summary } from './stage.ts';
+import {
+  COARSE,
+  openCurtain,
+  leavePlayhouse,
+  playhouseId,
+  saved,
+  stageRests,
+  type Summary,
+} from './stage.ts';
 
+test.use(COARSE);
 test.afterEach(leavePlayhouse);
 
 const row = (page: Page, name: string) => page.getByRole('group', { name, exact: true });

@@ -1,7 +1,8 @@
 import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
-import { figure, leavePlayhouse, openCurtain, parameter, saved } from './stage.ts';
+import { COARSE, figure, leavePlayhouse, openCurtain, parameter, saved } from './stage.ts';
 
+test.use(COARSE);
 test.afterEach(leavePlayhouse);
 
 test('a contact sheet over a parameter shows each value with its cost; a click takes one, undone at once', async ({

@@ -1,5 +1,8 @@
 import { expect, type BrowserContext, type Locator, type Page } from '@playwright/test';
 
+/** For what is seen in the interface around the stage: a quarter of the pixels is soon drawn where no graphics card draws. */
+export const COARSE = { deviceScaleFactor: 0.5 };
+
 /** Waits until what was changed is compiled and the stage has drawn its last frame, at full quality. */
 export const stageRests = async (page: Page): Promise<void> => {
   await expect(page.getByTestId('stage')).toHaveAttribute('data-compiled', 'yes');

@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Locator, type Page } from '@playwright/test';
-import { figure, leavePlayhouse, openCurtain, parameter, saved, stageRests, step } from './stage.ts';
+import { COARSE, figure, leavePlayhouse, openCurtain, parameter, saved, stageRests, step } from './stage.ts';
 
+test.use(COARSE);
 test.afterEach(leavePlayhouse);
 
 /** Figures the stage keeps of itself: frames drawn and programs linked. */

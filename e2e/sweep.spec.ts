@@ -1,8 +1,9 @@
 import { expect, test } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { apart, picture } from './pixels.ts';
-import { figure, leavePlayhouse, openCurtain, parameter, saved } from './stage.ts';
+import { COARSE, figure, leavePlayhouse, openCurtain, parameter, saved } from './stage.ts';
 
+test.use(COARSE);
 test.afterEach(leavePlayhouse);
 
 test('a sweep finds a parameter’s true ends, tells them, and lets it be driven between them, undone at once', async ({

@@ -8,8 +8,9 @@ import { encodeExr } from '#core/images/encodeExr.ts';
 import { undo } from './score.ts';
 import { apart, picture } from './pixels.ts';
 import { board, byte, openWith } from './plainSet.ts';
-import { leavePlayhouse, openCurtain, parameter, playhouseId, saved, stageRests } from './stage.ts';
+import { COARSE, leavePlayhouse, openCurtain, parameter, playhouseId, saved, stageRests } from './stage.ts';
 
+test.use(COARSE);
 test.afterEach(leavePlayhouse);
 
 /** What of a canvas is drawn at shares of it. */

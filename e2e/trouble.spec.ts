@@ -4,9 +4,19 @@ import { startPostgres } from '../scripts/setup/postgres.mjs';
 import { prepareDatabase, startServer } from '../scripts/setup/server.mjs';
 import { apart, picture } from './pixels.ts';
 import { undo } from './score.ts';
-import { leavePlayhouse, openCurtain, parameter, playhouseId, saved, stageRests, step } from './stage.ts';
+import {
+  COARSE,
+  leavePlayhouse,
+  openCurtain,
+  parameter,
+  playhouseId,
+  saved,
+  stageRests,
+  step,
+} from './stage.ts';
 import { type Saved, makeProject, asSave } from './saves.ts';
 
+test.use(COARSE);
 test.afterEach(leavePlayhouse);
 
 test('a server killed mid-save loses nothing it acknowledged', async ({ request }) => {

@@ -1,5 +1,6 @@
 import { expect, test, type APIRequestContext, type Page } from '@playwright/test';
 import {
+  COARSE,
   figure,
   leavePlayhouse,
   openCurtain,
@@ -11,6 +12,7 @@ import {
 } from './stage.ts';
 import { json, makeProject, asSave } from './saves.ts';
 
+test.use(COARSE);
 test.afterEach(leavePlayhouse);
 
 test('a stale save gets 409 with both bodies, and every refusal is a code and a sentence', async ({

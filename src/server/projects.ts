@@ -19,6 +19,8 @@ interface PartRow {
   readonly revision: number;
 }
 
+/** A statement takes no more than 65,535 numbers and words. */
+const PARTS_AT_ONCE = 100;
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
 
 const toPart = ({ id, kind, name, body, revision }: PartRow): Part =>
@@ -96,7 +98,7 @@ export const createProject = (db: Knex, name: string, parts: readonly NewPart[])
   return db.transaction(async (trx) => {
     const id = randomUUID();
     await trx('projects').insert({ id, name });
-    for (const part of read) await keepPart(trx, id, part, 1);
+    await keepParts(trx, id, read, 1);
     return readProject(trx, id);
   });
 };
@@ -162,7 +164,7 @@ export const addPart = (
       .where({ project_id: project, part_id: id })
       .max('revision as revision')) as [{ revision: number | null }];
     const revision = (last.revision ?? 0) + 1;
-    await keepPart(trx, project, { id, kind, name, body }, revision);
+    await keepParts(trx, project, [{ id, kind, name, body }], revision);
     await noteDeed(trx, project, deed, id, revision);
     await trx('projects').where({ id: project }).update({ updated_at: trx.fn.now() });
     return { id, kind, name, body, revision } as Part;
@@ -190,12 +192,21 @@ const checkReferences = async (
     );
 };
 
-/** Writes a new part and its first revision. */
-const keepPart = async (trx: Knex, project: string, part: NewPart, revision: number): Promise<void> => {
-  const body = JSON.stringify(part.body);
-  const row = { project_id: project, name: part.name, body, revision };
-  await trx('parts').insert({ ...row, id: part.id, kind: part.kind });
-  await trx('part_revisions').insert({ ...row, part_id: part.id });
+/** Writes new parts, and each one's first revision. */
+const keepParts = async (
+  trx: Knex,
+  project: string,
+  parts: readonly NewPart[],
+  revision: number,
+): Promise<void> => {
+  for (let from = 0; from < parts.length; from += PARTS_AT_ONCE) {
+    const rows = parts.slice(from, from + PARTS_AT_ONCE).map(({ id, kind, name, body }) => ({
+      ...{ id, kind },
+      row: { project_id: project, name, body: JSON.stringify(body), revision },
+    }));
+    await trx('parts').insert(rows.map(({ row, id, kind }) => ({ ...row, id, kind })));
+    await trx('part_revisions').insert(rows.map(({ row, id }) => ({ ...row, part_id: id })));
+  }
 };
 
 /** Takes a part out of a project. @throws ApiError 404, or 409 naming the parts that use it */

@@ -1,9 +1,10 @@
 import type { PerspectiveCamera, Scene, WebGLRenderer } from 'three';
-import { coarse, type MeshRecipe } from '#core/meshes/makeMesh.ts';
+import type { MeshRecipe } from '#core/meshes/makeMesh.ts';
 import type { Field } from './field/createField.ts';
 import { createOverdraw } from './overdraw.ts';
 import type { createTargets } from './passes/targets.ts';
 import { createPins } from './pins/createPins.ts';
+import { createPictureMeshes } from './pictureMeshes.ts';
 import { createTapReader } from './readTap.ts';
 import type { createMeshes } from './scene/meshes.ts';
 import type { createNumbers } from './scene/numbers.ts';
@@ -36,8 +37,6 @@ interface Standing {
   readonly applyView: () => void;
   /** What a step is shown on that stands nowhere. */
   readonly square: MeshRecipe;
-  /** How many parts a mesh has at most each way, for small pictures. */
-  readonly few: number;
 }
 
 /** Numbers and small pictures of what stands on a stage, besides the picture of all of it. */
@@ -57,8 +56,8 @@ export const createReadings = (on: Standing) => {
     const prop = props.all().find((each) => each.material === id);
     if (!material || !asked.length || isGone()) return [];
     on.upload(id, on.cameraFrame());
-    const geometry = meshes.geometryFor(prop ? coarse(prop.recipe, on.few) : on.square);
-    return tapPictures.take(material, geometry, prop?.object ?? null, asked, size);
+    const geometryOf = createPictureMeshes(meshes, prop ? prop.recipe : on.square);
+    return tapPictures.take(material, geometryOf, prop?.object ?? null, asked, size);
   };
   const told: Pick<Stage, 'pictures' | 'standingOf' | 'readPin' | 'drawPin' | 'readTap' | 'overdraw'> = {
     pictures,

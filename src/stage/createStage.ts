@@ -2,7 +2,7 @@ import { PerspectiveCamera, Scene, WebGLRenderer } from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { StageDocument } from '#core/document/project.ts';
 import { VIEW_TAPS } from '#core/emit/glsl/fragmentStage.ts';
-import { coarse, type MeshRecipe } from '#core/meshes/makeMesh.ts';
+import type { MeshRecipe } from '#core/meshes/makeMesh.ts';
 import { createField } from './field/createField.ts';
 import { createHandles } from './handles.ts';
 import { createGpuTimer } from './gpuTimer.ts';
@@ -10,6 +10,7 @@ import { createReadings } from './createReadings.ts';
 import { createOverrun } from './overrun.ts';
 import { createPacer } from './pacing.ts';
 import { createPicker } from './pick.ts';
+import { pictureRecipes } from './pictureMeshes.ts';
 import { createFrames } from './passes/createFrames.ts';
 import { createTargets } from './passes/targets.ts';
 import { createEnvironment } from './scene/environment.ts';
@@ -31,8 +32,6 @@ import type { Stage, StageEvents, View } from './stage.ts';
 import { createWalk } from './walk.ts';
 import { readsTime } from './readsTime.ts';
 
-/** Step pictures are small: a coarser mesh shows the same values, and is drawn once for every step. */
-const FEW = 48;
 /** What a program is linked on, out of sight. */
 const PROBE: MeshRecipe = { kind: 'plane', size: [1, 1], divisions: [1, 1] };
 
@@ -245,7 +244,7 @@ export const createStage = (
     props.sync(document.props, programs.get);
     meshes.keepOnly([
       ...[PROBE, ...layers.recipes()],
-      ...document.props.flatMap(({ mesh }) => [mesh, coarse(mesh, FEW)]),
+      ...document.props.flatMap(({ mesh }) => [mesh, ...pictureRecipes(mesh)]),
     ]);
     handles.follow();
     walk.wake();
@@ -261,7 +260,7 @@ export const createStage = (
   const readings = createReadings({
     ...{ renderer, scene, camera, props, meshes, programs, numbers, field, targets, programOf, upload },
     ...{ cameraFrame: eye.frame, isGone, time: () => time, view: () => view, applyView },
-    ...{ square: PROBE, few: FEW },
+    square: PROBE,
   });
   const pick: Stage['pick'] = (x, y) => {
     if (handles.isBusy() || isGone()) return null;

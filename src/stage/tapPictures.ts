@@ -10,6 +10,7 @@ import {
   type WebGLRenderer,
 } from 'three';
 import { componentsOf } from '#core/program/types.ts';
+import type { Value } from '#core/program/value.ts';
 import type { PropMaterial } from './scene/propMaterial.ts';
 import { handsOver } from './scene/props.ts';
 import { worldMatrixOf } from './scene/worldMatrix.ts';
@@ -34,7 +35,8 @@ export const createTapPictures = (renderer: WebGLRenderer, camera: Camera) => {
 
   const take = async (
     material: PropMaterial,
-    geometry: BufferGeometry,
+    /** What a value is drawn on; null: a tap that stands for none. */
+    geometryOf: (value: Value | null) => BufferGeometry,
     /** The prop that it is drawn as, which hands over what is its own; none where it stands nowhere. */
     prop: MeshObject | null,
     keys: readonly string[],
@@ -53,7 +55,7 @@ export const createTapPictures = (renderer: WebGLRenderer, camera: Camera) => {
     const columns = Math.min(taps.length, 8);
     const rows = Math.ceil(taps.length / columns);
     const target = atlasFor(columns, rows, size);
-    const object = new MeshObject(geometry, material.picture);
+    const object = new MeshObject(geometryOf(null), material.picture);
     object.frustumCulled = false;
     object.matrixAutoUpdate = false;
     if (prop) {
@@ -70,6 +72,7 @@ export const createTapPictures = (renderer: WebGLRenderer, camera: Camera) => {
     taps.forEach((tap, i) => {
       target.viewport.set((i % columns) * size, Math.floor(i / columns) * size, size, size);
       target.scissor.copy(target.viewport);
+      object.geometry = geometryOf(valueOf(tap));
       material.picture.uniforms['tap']!.value = tap;
       material.picture.uniformsNeedUpdate = true;
       renderer.setRenderTarget(target);

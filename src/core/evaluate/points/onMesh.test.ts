@@ -1,5 +1,8 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
+import { playhouse } from '#demo/playhouse.ts';
+import type { ShaderDocument } from '../../document/shader.ts';
+import { lowerShader } from '../../lower/lowerShader.ts';
 import { makeMesh } from '../../meshes/makeMesh.ts';
 import { inputsAt, onPicture, standCorners, type Lens, type Standing } from './onMesh.ts';
 import { nearestSpot, spotsOver } from './spots.ts';
@@ -59,6 +62,26 @@ test('a spot is given what its placement makes of the mesh', () => {
   // At 4.25 m and 90° the picture is 8.5 m wide.
   near(inputs.screenUv!, [0.5 + 1 / 8.5, 0.5 - 1 / 8.5]);
   near(onPicture(LENS, [0, 0, 6]).slice(2), [-2]);
+});
+
+test('where what is computed is told, what that reads is the same, and nothing else is worked out', () => {
+  const outputs = {
+    baseColor: 'vec3(uv2, screenUv.y) + bitangent',
+    vertexOffset: 'vec3(0.0, 0.0, uv.x * 0.1)',
+  };
+  const { body } = playhouse().parts.find(({ id }) => id === 'worn-brass')!;
+  const { program } = lowerShader(
+    { ...(body as ShaderDocument), strands: [], surface: { ...(body as ShaderDocument).surface, outputs } },
+    new Map(),
+  );
+  const spots = spotsOver(plane, TURNED, 40);
+  const corners = standCorners(standing(TURNED), spots.corners, program.outputs['vertexOffset'], NOTHING);
+  for (const quads of [false, true]) {
+    const all = inputsAt(corners, spots, quads).inputs;
+    const few = inputsAt(corners, spots, quads, [program.outputs['baseColor']!]).inputs;
+    for (const name of ['uv2', 'screenUv', 'bitangent'] as const) assert.deepEqual(few[name], all[name]);
+    assert.ok(all['normal'] && all['viewDirection'] && !few['normal'] && !few['viewDirection']);
+  }
 });
 
 test('its neighbours on the picture are a pixel away, on the same plane', () => {
