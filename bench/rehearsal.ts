@@ -7,6 +7,7 @@ import { drawnLayers } from '#core/time/drawnLayers.ts';
 import { createRehearsing } from '#core/time/rehearse.ts';
 import { createSandbox } from '#script/createSandbox.ts';
 import { playTake } from '#script/playTake.ts';
+import { joinPrelude } from '#script/prelude/joined.ts';
 import type { RehearsalStart } from '#script/protocol.ts';
 import { setupOf } from '#script/setupOf.ts';
 import { ratio, timeOf, type Figure } from './measure.ts';
@@ -14,7 +15,7 @@ import { ratio, timeOf, type Figure } from './measure.ts';
 const ticking = async (): Promise<Figure[]> => {
   const names = Array.from({ length: 100 }, (_, i) => `p${i}`);
   const source = `const m = material('m'); onTick((dt) => { ${names.map((name) => `m.${name} = m.${name} + dt;`).join(' ')} });`;
-  const prelude = readFileSync('src/script/prelude.js', 'utf8');
+  const prelude = joinPrelude((part) => readFileSync(`src/script/prelude/${part}.js`, 'utf8'));
   const parameters = names.map((name) => ({ name, kind: 'float' as const, value: [0] }));
   const sandbox = await createSandbox({ materials: [{ id: 'm', name: 'm', parameters }], seed: 1, prelude });
   sandbox.load(source);
@@ -120,7 +121,7 @@ const rehearsing = async (): Promise<Figure[]> => {
     }
   });
   if (!Number.isFinite(sum)) throw new Error('the cubics by hand come to nothing');
-  const prelude = readFileSync('src/script/prelude.js', 'utf8');
+  const prelude = joinPrelude((part) => readFileSync(`src/script/prelude/${part}.js`, 'utf8'));
   const source = "onTick(() => { prop('a').position = [Math.sin(time()), 1, 0]; });";
   const scripts = [{ id: 's', name: 's', source }];
   const began = performance.now();

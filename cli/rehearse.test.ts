@@ -12,10 +12,11 @@ import { archiveFiles, type PackedPart } from '#core/handover/archive.ts';
 import { keptInput, type ExportedTake } from '#core/time/takes.ts';
 import { playhouse } from '#demo/playhouse.ts';
 import { playTake } from '#script/playTake.ts';
+import { joinPrelude } from '#script/prelude/joined.ts';
 import { startOf } from '#script/startOf.ts';
 import { folder, veil } from './veil.testing.ts';
 
-const prelude = readFileSync('src/script/prelude.js', 'utf8');
+const prelude = joinPrelude((part) => readFileSync(`src/script/prelude/${part}.js`, 'utf8'));
 const SET = 'ghost-light';
 
 /** The ghost light with a take of its kindling, as an archive; its set changed after that as told. */

@@ -4,6 +4,7 @@ import { formatNumber } from '#core/numbers/format.ts';
 import { compareMarks, differenceText, keyName, type ExportedTake } from '#core/time/takes.ts';
 import { TICKS_PER_SECOND } from '#core/time/tick.ts';
 import { playTake, type Played } from '#script/playTake.ts';
+import { joinPrelude } from '#script/prelude/joined.ts';
 import { startOf } from '#script/startOf.ts';
 import type { Finding } from '../answer.ts';
 import { needFile, Refusal, textOf, type Command } from '../command.ts';
@@ -14,7 +15,8 @@ import { writeFile } from '../outputs.ts';
 type PackedTake = Extract<PackedPart, { kind: 'take' }>;
 
 /** What each script begins with, which its own engine reads as text. */
-const preludeText = (): string => readFileSync(new URL('src/script/prelude.js', packageRoot()), 'utf8');
+const preludeText = (): string =>
+  joinPrelude((part) => readFileSync(new URL(`src/script/prelude/${part}.js`, packageRoot()), 'utf8'));
 
 const finish = async (take: PackedTake, parts: readonly PackedPart[]): Promise<Played> => {
   const work = playTake(take.body, { ...startOf(parts, take.body.set), prelude: preludeText() });

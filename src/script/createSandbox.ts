@@ -51,7 +51,7 @@ export interface SandboxSetup {
   /** What rules and cues drive a parameter to in this tick; null where they do not. */
   readonly drivenTo?: (material: string, parameter: string) => ParameterValue | null;
   readonly seed: number;
-  /** The text of prelude.js, which each host loads in its own way. */
+  /** What `joinPrelude` makes, whose parts each host loads in its own way. */
   readonly prelude: string;
 }
 
@@ -130,7 +130,7 @@ const checkedCalls = (given: unknown, { cues, flourishes }: ScriptSet): readonly
     return kind === 'seek' && isFinite(at) ? [{ kind, cue, at }] : [];
   });
 
-/** A parameter of a material, and where its numbers stand among those that cross from a script, as prelude.js lays them. */
+/** A parameter of a material, and where its numbers stand among those that cross from a script, as prelude/host.js lays them. */
 interface Slot {
   readonly material: string;
   readonly parameter: string;
@@ -151,7 +151,7 @@ const slotsOf = (materials: readonly ScriptMaterial[]): readonly Slot[] => {
 const WORDS = ['describe', 'take', 'forget', 'begin', 'end', 'tick', 'check', 'running'] as const;
 const EMPTY: ScriptSet = { props: [], cues: [], flourishes: [] };
 
-/** Starts an engine with the words of `prelude.js`. @throws Error when the engine itself cannot start */
+/** Starts an engine with the words of the prelude. @throws Error when the engine itself cannot start */
 export const createSandbox = async (setup: SandboxSetup): Promise<Sandbox> => {
   // The engine counts what it asks for one by one; its memory is what bounds the sum.
   const wasmMemory = new WebAssembly.Memory({

@@ -6,11 +6,12 @@ import { isTable } from '#core/document/shader.ts';
 import { remarksOn } from '#core/time/remarksOn.ts';
 import { currentValue } from '#core/time/values.ts';
 import { playhouse } from '#demo/playhouse.ts';
+import { joinPrelude } from './prelude/joined.ts';
 import { scriptsPage } from './scriptWords.ts';
 import { createTicker } from './createTicker.ts';
 import type { RehearsalStart } from './protocol.ts';
 
-const prelude = readFileSync(new URL('./prelude.js', import.meta.url), 'utf8');
+const prelude = joinPrelude((part) => readFileSync(new URL(`./prelude/${part}.js`, import.meta.url), 'utf8'));
 const parts = playhouse().parts as unknown as readonly Part[];
 const byId = new Map(parts.map((each) => [each.id, each]));
 const materials = parts.flatMap((part) => {

@@ -2,13 +2,14 @@ import assert from 'node:assert/strict';
 import { readFileSync } from 'node:fs';
 import { test } from 'node:test';
 import { ticksDue } from '#core/time/tick.ts';
+import { joinPrelude } from './prelude/joined.ts';
 import { createSandbox } from './createSandbox.ts';
 import { createTicker } from './createTicker.ts';
 import { runTicks } from './runTicks.ts';
 import type { RehearsalInput } from '#core/time/inputs.ts';
 import type { ScriptWrite } from './protocol.ts';
 
-const prelude = readFileSync(new URL('./prelude.js', import.meta.url), 'utf8');
+const prelude = joinPrelude((part) => readFileSync(new URL(`./prelude/${part}.js`, import.meta.url), 'utf8'));
 const curtainScript = readFileSync(
   new URL('../../demo/gallowglass/curtain.script.js', import.meta.url),
   'utf8',

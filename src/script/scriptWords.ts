@@ -7,7 +7,7 @@ export interface ScriptWord {
 
 const word = (name: string, call: string, does: string): ScriptWord => ({ name, call, does });
 
-/** Every word that `prelude.js` gives a script, as completion and the reference tell of them. */
+/** Every word that `prelude/words.js` gives a script, as completion and the reference tell of them. */
 export const SCRIPT_WORDS: readonly ScriptWord[] = [
   word('material', "material('Velvet')", 'A material’s parameters, to be read and set by their names.'),
   word(

@@ -15,12 +15,13 @@ import {
   keyName,
 } from '#core/time/takes.ts';
 import type { LayerNow } from '#core/time/playFlourishes.ts';
+import { joinPrelude } from './prelude/joined.ts';
 import { createTicker } from './createTicker.ts';
 import { playTake } from './playTake.ts';
 import type { FromScriptWorker, RehearsalStart } from './protocol.ts';
 import { runTicks } from './runTicks.ts';
 
-const prelude = readFileSync(new URL('./prelude.js', import.meta.url), 'utf8');
+const prelude = joinPrelude((part) => readFileSync(new URL(`./prelude/${part}.js`, import.meta.url), 'utf8'));
 const declared = [
   ...['glow', 'lean', 'near', 'count'].map((name) => sketchParameter(name, 'float', [0], { max: 10 })),
   sketchParameter('place', 'vec3', [0, 0, 0]),

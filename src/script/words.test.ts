@@ -5,11 +5,12 @@ import type { Cue, StageDocument } from '#core/document/project.ts';
 import { sketchParameter } from '#core/document/sketch.ts';
 import { layerStarter } from '#core/edits/flourishEdits.ts';
 import type { Hit, RehearsalInput } from '#core/time/inputs.ts';
+import { joinPrelude } from './prelude/joined.ts';
 import { SCRIPT_WORDS } from './scriptWords.ts';
 import { createTicker, type Ticked } from './createTicker.ts';
 import type { RehearsalStart } from './protocol.ts';
 
-const prelude = readFileSync(new URL('./prelude.js', import.meta.url), 'utf8');
+const prelude = joinPrelude((part) => readFileSync(new URL(`./prelude/${part}.js`, import.meta.url), 'utf8'));
 const glow = sketchParameter('glow', 'float', [0.25]);
 const materials = [
   {

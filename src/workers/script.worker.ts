@@ -1,4 +1,4 @@
-import prelude from '#script/prelude.js?raw';
+import { prelude } from '#script/prelude/bundled.ts';
 import { createTicker } from '#script/createTicker.ts';
 import { runTicks } from '#script/runTicks.ts';
 import type { FromScriptWorker, ToScriptWorker } from '#script/protocol.ts';

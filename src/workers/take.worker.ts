@@ -1,5 +1,5 @@
 import type { TakeDocument } from '#core/document/kinds/take.ts';
-import prelude from '#script/prelude.js?raw';
+import { prelude } from '#script/prelude/bundled.ts';
 import { playTake, type Played } from '#script/playTake.ts';
 import type { RehearsalStart } from '#script/protocol.ts';
 
