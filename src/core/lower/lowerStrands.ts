@@ -154,17 +154,15 @@ const argumentValue = (within: Within, step: Step, signature: Signature, name: s
 const plainNumbers = (
   { knobs }: Lowering,
   authored: Readonly<Record<string, ArgumentValue>>,
-): Record<string, readonly number[] | undefined> =>
-  Object.fromEntries(
-    Object.entries(authored).map(([name, { value }]) => [
-      name,
-      value.op === 'knob'
-        ? knobs.get(value.payload as string)
-        : value.op === 'constant'
-          ? (value.payload as readonly number[])
-          : undefined,
-    ]),
-  );
+): Readonly<Record<string, readonly number[] | undefined>> => {
+  const plain: Record<string, readonly number[] | undefined> = {};
+  for (const name in authored) {
+    const { op, payload } = authored[name]!.value;
+    if (op === 'knob') plain[name] = knobs.get(payload as string);
+    else if (op === 'constant') plain[name] = payload as readonly number[];
+  }
+  return plain;
+};
 
 const unknownArgument = (step: Step, { inputs }: Signature): string | undefined => {
   for (const name in step.arguments) if (!Object.hasOwn(inputs, name)) return name;
