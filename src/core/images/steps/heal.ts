@@ -150,22 +150,30 @@ export const heal = declareStep({
     },
   },
   make: (image, given) => {
-    const both = (how: Heal): Image => {
-      let { data } = image;
-      for (const way of waysOf(image)) {
-        const made = data.slice();
-        how(data, made, way, Math.max(Math.min(Math.round(given.pixels('band')), way.long >> 1), 1));
-        data = made;
-      }
-      return { ...image, data };
+    const [across, along] = waysOf(image) as [Way, Way];
+    const bandOf = ({ long }: Way): number =>
+      Math.max(Math.min(Math.round(given.pixels('band')), long >> 1), 1);
+    // What lies between both ways is written over by the next: a picture is large, and new room for it takes time.
+    const between = new Float32Array(image.data.length);
+    const both = (how: Heal, made: Float32Array): Image => {
+      between.set(image.data);
+      how(image.data, between, across, bandOf(across));
+      made.set(between);
+      how(between, made, along, bandOf(along));
+      return { ...image, data: made };
     };
+    const room = (): Float32Array => new Float32Array(image.data.length);
     const by = given.word('by');
-    if (by !== 'least') return both(WAYS[by]!);
-    const all = Object.entries(WAYS).map(([name, how]) => {
-      const made = both(how);
-      return { name, made, figure: seamFigure(made) };
-    });
-    const best = all.reduce((least, each) => (each.figure < least.figure ? each : least));
-    return { ...best.made, note: `healed by ${best.name}: its seam is seen least` };
+    if (by !== 'least') return both(WAYS[by]!, room());
+    let best: { readonly name: string; readonly made: Image; readonly figure: number } | null = null;
+    let free = room();
+    for (const [name, how] of Object.entries(WAYS)) {
+      const made = both(how, free);
+      const figure = seamFigure(made);
+      if (best && !(figure < best.figure)) continue;
+      free = best?.made.data ?? room();
+      best = { name, made, figure };
+    }
+    return { ...best!.made, note: `healed by ${best!.name}: its seam is seen least` };
   },
 });

@@ -1,5 +1,5 @@
 import { declareStep } from '../declareStep.ts';
-import { beyond, CHANNELS, drawn, luminance } from '../image.ts';
+import { beyond, CHANNELS, luminance } from '../image.ts';
 import { besideOf } from './spatial.ts';
 
 type Three = [number, number, number];
@@ -37,45 +37,55 @@ export const normal = declareStep({
       Int32Array.from({ length: width }, (_, x) => beyond(x + by, width, wraps[0])),
     );
     const [left, right] = columns as [Int32Array, Int32Array];
-    return drawn(width, height, (x, y, to, place) => {
+    const to = new Float32Array(data.length);
+    for (let y = 0, place = 0; y < height; y += 1) {
       const up = beyond(y - 1, height, wraps[1]) * width;
       const row = y * width;
       const down = beyond(y + 1, height, wraps[1]) * width;
-      const [l, r] = [left[x]!, right[x]!];
-      const [a, b, c, d] = [h[up + l]!, h[up + r]!, h[down + l]!, h[down + r]!];
-      const across = side * (b + d - a - c) + middle * (h[row + r]! - h[row + l]!);
-      const downwards = side * (c + d - a - b) + middle * (h[down + x]! - h[up + x]!);
-      // Rows run downwards, and y upwards.
-      const [nx, ny] = [-across * depth, downwards * depth * sign];
-      const size = Math.sqrt(nx * nx + ny * ny + 1);
-      to[place] = (nx / size) * 0.5 + 0.5;
-      to[place + 1] = (ny / size) * 0.5 + 0.5;
-      to[place + 2] = 0.5 / size + 0.5;
-      to[place + 3] = 1;
-    });
+      for (let x = 0; x < width; x += 1, place += CHANNELS) {
+        const [l, r] = [left[x]!, right[x]!];
+        const [a, b, c, d] = [h[up + l]!, h[up + r]!, h[down + l]!, h[down + r]!];
+        const across = side * (b + d - a - c) + middle * (h[row + r]! - h[row + l]!);
+        const downwards = side * (c + d - a - b) + middle * (h[down + x]! - h[up + x]!);
+        // Rows run downwards, and y upwards.
+        const [nx, ny] = [-across * depth, downwards * depth * sign];
+        const size = Math.sqrt(nx * nx + ny * ny + 1);
+        to[place] = (nx / size) * 0.5 + 0.5;
+        to[place + 1] = (ny / size) * 0.5 + 0.5;
+        to[place + 2] = 0.5 / size + 0.5;
+        to[place + 3] = 1;
+      }
+    }
+    return { width, height, data: to };
   },
 });
 
+/** Writes three numbers. */
+const put = (to: Three, x: number, y: number, z: number): void => {
+  to[0] = x;
+  to[1] = y;
+  to[2] = z;
+};
 /** Ways of joining a detail’s normal to a base’s, both as unit vectors; S. Hill and C. Barré-Brisebois, Blending in Detail, 2012. */
-const WAYS: Readonly<Record<string, (base: Three, detail: Three) => Three>> = {
-  mix: (a, b) => [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2, (a[2] + b[2]) / 2],
-  add: (a, b) => [a[0] + b[0], a[1] + b[1], a[2] + b[2] - 1],
+const WAYS: Readonly<Record<string, (base: Three, detail: Three, to: Three) => void>> = {
+  mix: (a, b, to) => put(to, (a[0] + b[0]) / 2, (a[1] + b[1]) / 2, (a[2] + b[2]) / 2),
+  add: (a, b, to) => put(to, a[0] + b[0], a[1] + b[1], a[2] + b[2] - 1),
   // The detail in the frame that the base spans: from z to it, the shorter way.
-  basis: (a, b) => {
+  basis: (a, b, to) => {
     const t = unit([a[2], 0, -a[0]]);
     const s: Three = [a[1] * t[2] - a[2] * t[1], a[2] * t[0] - a[0] * t[2], a[0] * t[1] - a[1] * t[0]];
     const along = (c: 0 | 1 | 2): number => t[c] * b[0] + s[c] * b[1] + a[c] * b[2];
-    return [along(0), along(1), along(2)];
+    put(to, along(0), along(1), along(2));
   },
-  reoriented: (a, b) => {
-    const t: Three = [a[0], a[1], a[2] + 1];
-    const u: Three = [-b[0], -b[1], b[2]];
-    const along = (t[0] * u[0] + t[1] * u[1] + t[2] * u[2]) / t[2];
-    return [t[0] * along - u[0], t[1] * along - u[1], t[2] * along - u[2]];
+  reoriented: (a, b, to) => {
+    const [t0, t1, t2] = [a[0], a[1], a[2] + 1];
+    const [u0, u1, u2] = [-b[0], -b[1], b[2]];
+    const along = (t0 * u0 + t1 * u1 + t2 * u2) / t2;
+    put(to, t0 * along - u0, t1 * along - u1, t2 * along - u2);
   },
-  whiteout: (a, b) => [a[0] + b[0], a[1] + b[1], a[2] * b[2]],
-  baseZ: (a, b) => [a[0] + b[0], a[1] + b[1], a[2]],
-  flatZ: (a, b) => [a[0] + b[0], a[1] + b[1], 1],
+  whiteout: (a, b, to) => put(to, a[0] + b[0], a[1] + b[1], a[2] * b[2]),
+  baseZ: (a, b, to) => put(to, a[0] + b[0], a[1] + b[1], a[2]),
+  flatZ: (a, b, to) => put(to, a[0] + b[0], a[1] + b[1], 1),
 };
 
 export const combineNormals = declareStep({
@@ -107,10 +117,9 @@ export const combineNormals = declareStep({
     const most = Math.min(Math.abs(amount), 1);
     const { data } = image;
     const made = data.slice();
-    const [base, detail]: readonly [Three, Three] = [
-      [0, 0, 0],
-      [0, 0, 0],
-    ];
+    const base: Three = [0, 0, 0];
+    const detail: Three = [0, 0, 0];
+    const n: Three = [0, 0, 0];
     for (let at = 0; at < data.length; at += CHANNELS) {
       for (let c = 0; c < 3; c += 1) {
         base[c] = data[at + c]! * 2 - 1;
@@ -120,7 +129,8 @@ export const combineNormals = declareStep({
       detail[0] *= amount;
       detail[1] *= amount;
       detail[2] = 1 + (detail[2] - 1) * most;
-      const n = unit(join(unit(base), unit(detail)));
+      join(unit(base), unit(detail), n);
+      unit(n);
       for (let c = 0; c < 3; c += 1) made[at + c] = n[c]! * 0.5 + 0.5;
     }
     return { ...image, data: made };

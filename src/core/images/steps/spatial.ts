@@ -58,7 +58,8 @@ export const evenOut = declareStep({
     const blue = grey ? red : meanOf(2);
     // A plane stands for all three.
     const beside = grey ? 0 : 1;
-    const made = new Float32Array(image.data.length);
+    // What is blurred is nobody else's, but where it was too narrow to be.
+    const made = grey || slow === from ? new Float32Array(image.data.length) : slow;
     for (let i = 0, at = 0; i < from.length; i += channels, at += CHANNELS) {
       made[at] = from[i]! - (slow[i]! - red) * amount;
       made[at + 1] = from[i + beside]! - (slow[i + beside]! - green) * amount;
@@ -89,9 +90,13 @@ export const sharpen = declareStep({
     const soft = overChannels(image, (data, channels) =>
       gaussianBlurred(data, channels, image, radius, wraps),
     );
-    const made = image.data.slice();
-    for (let i = 0; i < made.length; i += CHANNELS)
-      for (let c = i; c < i + 3; c += 1) made[c]! += (made[c]! - soft.data[c]!) * amount;
+    const { data } = image;
+    // What is blurred is nobody else's, and becomes what is given back.
+    const made = soft.data;
+    for (let i = 0; i < made.length; i += CHANNELS) {
+      for (let c = i; c < i + 3; c += 1) made[c] = data[c]! + (data[c]! - made[c]!) * amount;
+      made[i + 3] = data[i + 3]!;
+    }
     return { ...image, data: made };
   },
 });
@@ -168,19 +173,24 @@ export const lowPlaces = declareStep({
     // Each neighbour lies as far from every pixel: between the same two, by the same share.
     const [left, right] = shiftsOf(width, fx * scale);
     const [above, below] = shiftsOf(height, fy * scale);
-    const between = ({ first, second, share }: Shift, i: number, from: number, pace: number): number =>
-      plane[from + first[i]! * pace]! * (1 - share) + plane[from + second[i]! * pace]! * share;
-    return drawn(width, height, (x, y, to, place) => {
+    const to = new Float32Array(image.data.length);
+    for (let y = 0, place = 0; y < height; y += 1) {
       const row = y * width;
-      const sum =
-        between(left, x, row, 1) +
-        between(right, x, row, 1) +
-        between(above, y, x, width) +
-        between(below, y, x, width);
-      const lower = Math.max(sum / 4 - plane[row + x]!, 0);
-      for (let c = 0; c < 3; c += 1) to[place + c] = Math.max(lower - sensitivity[c]!, 0) * intensity;
-      to[place + 3] = 1;
-    });
+      const [above1, above2] = [above.first[y]! * width, above.second[y]! * width];
+      const [below1, below2] = [below.first[y]! * width, below.second[y]! * width];
+      for (let x = 0; x < width; x += 1, place += CHANNELS) {
+        const sum =
+          plane[row + left.first[x]!]! * (1 - left.share) +
+          plane[row + left.second[x]!]! * left.share +
+          (plane[row + right.first[x]!]! * (1 - right.share) + plane[row + right.second[x]!]! * right.share) +
+          (plane[above1 + x]! * (1 - above.share) + plane[above2 + x]! * above.share) +
+          (plane[below1 + x]! * (1 - below.share) + plane[below2 + x]! * below.share);
+        const lower = Math.max(sum / 4 - plane[row + x]!, 0);
+        for (let c = 0; c < 3; c += 1) to[place + c] = Math.max(lower - sensitivity[c]!, 0) * intensity;
+        to[place + 3] = 1;
+      }
+    }
+    return { width, height, data: to };
   },
 });
 
