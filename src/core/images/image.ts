@@ -74,8 +74,11 @@ export const planeOf = ({ data }: Pick<Image, 'data'>, channel: number): Float32
 };
 
 /** A place beyond an edge: at the other side where it wraps, else at the edge. */
-export const beyond = (i: number, size: number, wraps: boolean): number =>
-  wraps ? ((i % size) + size) % size : i < 0 ? 0 : i >= size ? size - 1 : i;
+export const beyond = (i: number, size: number, wraps: boolean): number => {
+  // Most places are inside, and the remainder of a division takes long.
+  if (i >= 0 && i < size) return i;
+  return wraps ? ((i % size) + size) % size : i < 0 ? 0 : i >= size ? size - 1 : i;
+};
 
 /** Luminance of linear light, by Rec. 709’s primaries. */
 export const luminance = (r: number, g: number, b: number): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;

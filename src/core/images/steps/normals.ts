@@ -121,17 +121,15 @@ export const combineNormals = declareStep({
     const detail: Three = [0, 0, 0];
     const n: Three = [0, 0, 0];
     for (let at = 0; at < data.length; at += CHANNELS) {
-      for (let c = 0; c < 3; c += 1) {
-        base[c] = data[at + c]! * 2 - 1;
-        detail[c] = other.data[at + c]! * 2 - 1;
-      }
+      put(base, data[at]! * 2 - 1, data[at + 1]! * 2 - 1, data[at + 2]! * 2 - 1);
+      put(detail, other.data[at]! * 2 - 1, other.data[at + 1]! * 2 - 1, other.data[at + 2]! * 2 - 1);
       unit(detail);
-      detail[0] *= amount;
-      detail[1] *= amount;
-      detail[2] = 1 + (detail[2] - 1) * most;
+      put(detail, detail[0] * amount, detail[1] * amount, 1 + (detail[2] - 1) * most);
       join(unit(base), unit(detail), n);
       unit(n);
-      for (let c = 0; c < 3; c += 1) made[at + c] = n[c]! * 0.5 + 0.5;
+      made[at] = n[0] * 0.5 + 0.5;
+      made[at + 1] = n[1] * 0.5 + 0.5;
+      made[at + 2] = n[2] * 0.5 + 0.5;
     }
     return { ...image, data: made };
   },

@@ -312,11 +312,12 @@ export const distance = declareStep({
             reach,
           );
     const fell = new Float32Array(plane.length);
-    for (let i = 0; i < fell.length; i += 1)
-      if (side === 'outside') fell[i] = held(1 - to[i]! / reach);
-      else if (side === 'inside') fell[i] = held(out![i]! / reach);
-      // The edge lies between the last pixel inside and the first outside.
-      else fell[i] = held(0.5 + (inside[i] ? out![i]! - 0.5 : 0.5 - to[i]!) / (2 * reach));
+    if (!out) for (let i = 0; i < fell.length; i += 1) fell[i] = held(1 - to[i]! / reach);
+    else if (side === 'inside') for (let i = 0; i < fell.length; i += 1) fell[i] = held(out[i]! / reach);
+    else
+      for (let i = 0; i < fell.length; i += 1)
+        // The edge lies between the last pixel inside and the first outside.
+        fell[i] = held(0.5 + (inside[i] ? out[i]! - 0.5 : 0.5 - to[i]!) / (2 * reach));
     return greyOf(image.width, image.height, fell);
   },
 });
