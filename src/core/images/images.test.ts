@@ -245,6 +245,22 @@ test('tones: levels, curves, thresholds and the rest are what they say, and ever
     o: colours,
   });
   near(at(mixed, 3, 4), at(speckled, 3, 4) * (0.5 + at(colours, 3, 4) / 2), 1e-6, 'multiply');
+  // Opaque less opaque is opaque still, and no more than that where both are added.
+  for (const [by, x] of [
+    ['subtract', at(speckled, 3, 4) - at(colours, 3, 4)],
+    ['add', at(speckled, 3, 4) + at(colours, 3, 4)],
+    ['difference', Math.abs(at(speckled, 3, 4) - at(colours, 3, 4))],
+  ] as const) {
+    const joined = made(speckled, [stepOf('mix', { amount: [1] }, { other: 'o', by })], { o: colours });
+    near(at(joined, 3, 4), x, 1e-6, by);
+    assert.equal(at(joined, 3, 4, 3), 1, by);
+  }
+  const clear = drawn(WIDTH, HEIGHT, (_x, _y, to, place) => to.set([0, 0, 0, 0], place));
+  near(
+    at(made(speckled, [stepOf('mix', { amount: [0.25] }, { other: 'o' })], { o: clear }), 3, 4, 3),
+    0.75,
+    1e-6,
+  );
   const still = drawn(WIDTH, HEIGHT, (_x, _y, to, place) => to.set([0.5, 0.5, 0.5, 1], place));
   assert.deepEqual(made(colours, [stepOf('warp', {}, { by: 'o' })], { o: still }).data, colours.data);
   const grown = made(speckled, [stepOf('spread', { radius: [1] })]);

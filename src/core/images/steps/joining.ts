@@ -24,7 +24,7 @@ export const mix = declareStep({
         start: 'mix',
         options: ['mix', 'add', 'subtract', 'multiply', 'lightest', 'darkest', 'screen', 'difference'],
       },
-      about: 'What both come to.',
+      about: 'What both colours come to. Alpha is mixed too, and by all the others stays as it is.',
     },
     amount: { kind: 'number', start: 0.5, least: 0, most: 1, about: 'How much of that.' },
     mask: {
@@ -36,11 +36,15 @@ export const mix = declareStep({
     const other = besideOf(around.texture(given.word('other')), image, around);
     const masked = given.word('mask');
     const mask = masked ? besideOf(around.texture(masked), image, around) : null;
-    const join = JOINS[given.word('by')]!;
+    const by = given.word('by');
+    const join = JOINS[by]!;
+    // What is opaque less what is opaque would be seen through, and twice as opaque would be the sum of both.
+    const joined = by === 'mix' ? 4 : 3;
     const amount = given.number('amount');
     return drawn(image.width, image.height, (_x, _y, to, at) => {
       const share = amount * (mask ? luminance(mask.data[at]!, mask.data[at + 1]!, mask.data[at + 2]!) : 1);
-      for (let c = 0; c < 4; c += 1) {
+      to[at + 3] = image.data[at + 3]!;
+      for (let c = 0; c < joined; c += 1) {
         const a = image.data[at + c]!;
         to[at + c] = a * (1 - share) + join(a, other.data[at + c]!) * share;
       }
