@@ -1,25 +1,15 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
+import { sketchShader } from '#core/document/sketch.ts';
 import { lowerShader } from '#core/lower/lowerShader.ts';
 import { makeMesh, type MeshRecipe } from '#core/meshes/makeMesh.ts';
-import { playhouse } from '#demo/playhouse.ts';
-import type { ShaderDocument } from '#core/document/shader.ts';
 import { createMeshes } from './scene/meshes.ts';
 import { createPictureMeshes, isOfUvAlone } from './pictureMeshes.ts';
 
-const shader = (baseColor: string, code = ''): ShaderDocument => {
-  const { body } = playhouse().parts.find(({ id }) => id === 'worn-brass')!;
-  const strands = code
-    ? [{ id: 's', name: 'given', note: '', steps: [{ id: 'c', operator: 'code', arguments: {}, code }] }]
-    : [];
-  return {
-    ...(body as ShaderDocument),
-    strands,
-    surface: { ...(body as ShaderDocument).surface, outputs: { baseColor } },
-  };
-};
-const read = (expression: string, code?: string) => {
-  const { program, diagnostics } = lowerShader(shader(expression, code), new Map());
+/** Code that reads a point by itself. */
+const CODE = 'float made() {\n  return objectPosition.y;\n}';
+const read = (expression: string, strands: Parameters<typeof sketchShader>[0] = {}) => {
+  const { program, diagnostics } = lowerShader(sketchShader(strands, { baseColor: expression }), new Map());
   assert.deepEqual(diagnostics, []);
   return program.outputs['baseColor']!;
 };
@@ -29,7 +19,10 @@ test('a step picture is drawn on few triangles where its value is of uv alone, a
   const ofPlace = read('vec3(uv, normal.x)');
   assert.equal(isOfUvAlone(ofUv), true);
   assert.equal(isOfUvAlone(ofPlace), false);
-  assert.equal(isOfUvAlone(read('vec3(given)', 'float made() {\n  return objectPosition.y;\n}')), false);
+  assert.equal(
+    isOfUvAlone(read('vec3(given)', { given: [{ operator: 'code', arguments: {}, code: CODE }] })),
+    false,
+  );
   const meshes = createMeshes({ onArrived: () => {}, onMissing: () => {} });
   const triangles = (recipe: MeshRecipe, value: typeof ofUv): number =>
     createPictureMeshes(meshes, recipe)(value).index!.count / 3;

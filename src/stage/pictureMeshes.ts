@@ -1,9 +1,10 @@
 import type { BufferGeometry } from 'three';
+import { inputsRead } from '#core/evaluate/points/inputNumbers.ts';
 import { coarse, type MeshRecipe } from '#core/meshes/makeMesh.ts';
 import type { Mesh } from '#core/meshes/mesh.ts';
 import { uvArea } from '#core/meshes/uvArea.ts';
 import { declarationOf, type InputName } from '#core/program/inputs.ts';
-import { inputsRead, type Value } from '#core/program/value.ts';
+import type { Value } from '#core/program/value.ts';
 
 /** Step pictures are small: a mesh of so many parts each way shows the same values, and is drawn once for every step. */
 const FEW = 48;
@@ -12,13 +13,17 @@ const FEWEST = 4;
 /** How much less of uv may be covered, as a share. */
 const SAME = 1e-4;
 
-const STRAIGHT: ReadonlySet<string> = new Set<InputName>(['uv', 'uv2']);
+const STRAIGHT: ReadonlySet<InputName> = new Set<InputName>(['uv', 'uv2']);
 
+const known = new WeakMap<Value, boolean>();
 /** Whether a value reads nothing of a point but its place of uv, so that how finely a mesh is divided is nothing to it. */
-export const isOfUvAlone = (value: Value): boolean =>
-  [...inputsRead([value])].every(
-    (name) => STRAIGHT.has(name) || declarationOf(name as InputName).rate !== 'point',
-  );
+export const isOfUvAlone = (value: Value): boolean => {
+  const found =
+    known.get(value) ??
+    inputsRead([value]).every((name) => STRAIGHT.has(name) || declarationOf(name).rate !== 'point');
+  known.set(value, found);
+  return found;
+};
 
 /** The meshes that step pictures of a prop are drawn on. */
 export const pictureRecipes = (recipe: MeshRecipe): readonly [fine: MeshRecipe, plain: MeshRecipe] => [
@@ -36,5 +41,6 @@ export const createPictureMeshes = (
 ): ((value: Value | null) => BufferGeometry) => {
   const [fine, plain] = pictureRecipes(recipe);
   const coversAlike = uvArea(meshes.meshFor(plain)) >= uvArea(meshes.meshFor(fine)) * (1 - SAME);
-  return (value) => meshes.geometryFor(coversAlike && value && isOfUvAlone(value) ? plain : fine);
+  const [onFine, onPlain] = [meshes.geometryFor(fine), meshes.geometryFor(plain)];
+  return (value) => (coversAlike && value && isOfUvAlone(value) ? onPlain : onFine);
 };

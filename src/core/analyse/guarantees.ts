@@ -1,6 +1,7 @@
 import { BUDGET_FIGURES, type Budget } from '../document/budgets.ts';
 import { guaranteeSentence, type Guarantee } from '../document/guarantees.ts';
 import { prepare } from '../evaluate/columns/evaluate.ts';
+import { inputsRead } from '../evaluate/points/inputNumbers.ts';
 import { componentsOf } from '../program/types.ts';
 import { reachable, typeOfParameter, type Value } from '../program/value.ts';
 import { lackOf } from '../taps/lackOf.ts';
@@ -148,8 +149,7 @@ const tiles = (subject: Subject, { strand }: Guarantee): Outcome => {
   if (!value) return unknown('The strand has no step that works.');
   const lack = lackOf(value);
   if (lack) return unknown(lack);
-  const inputs = reachable([value]).flatMap(({ op, payload }) => (op === 'input' ? [payload as string] : []));
-  const other = inputs.find((name) => !['uv', 'uv2', 'time', 'timeStep'].includes(name));
+  const other = inputsRead([value]).find((name) => !['uv', 'uv2', 'time', 'timeStep'].includes(name));
   if (other) return unknown(`It reads ${other}, which a place of uv does not tell.`);
   if (reachable([value]).some(({ op }) => ['dFdx', 'dFdy', 'fwidth'].includes(op)))
     return unknown('It reads the pixels beside it, of which an edge has none.');

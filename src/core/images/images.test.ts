@@ -199,6 +199,9 @@ test('what is healed shows no more at its edges than inside, by each way; noise 
     const healed = made(leaning, [stepOf('heal', { band: [16] }, { by })], {}, { size: [64, 64] });
     assert.ok(seamFigure(healed) < before / 5, `${by}: ${seamFigure(healed)}`);
     if (by === 'least') assert.match(healed.note ?? '', /^healed by (mixed|cut|spread)/);
+    // What it says of itself is not said of what comes after it.
+    const after = made(leaning, [stepOf('heal', {}, { by }), stepOf('sharpen')], {}, { size: [64, 64] });
+    assert.equal(after.note, undefined);
     near(at(healed, 32, 32), at(leaning, 32, 32), by === 'spread' ? 1e-6 : 0.35, `${by} in the middle`);
   }
   for (const by of ['gradient', 'value', 'worley', 'borders']) {

@@ -201,7 +201,9 @@ export const createMaker = (
         // What could not be made may be once what it reads is there.
         if (!found && made.mistake === null) remember(key, made);
         if (made.mistake === null) isBegun = true;
-        image = made.image;
+        // What one step has to say of itself is not said of the next.
+        const { width, height, data } = made.image;
+        image = { width, height, data };
         progress(place + 1);
         yield made;
       }

@@ -144,15 +144,6 @@ export const functionsOf = (values: readonly Value[]): ProgramFunction[] => {
   return [...found];
 };
 
-/** Names of the inputs that values read, within the functions they call too. */
-export const inputsRead = (values: readonly Value[]): ReadonlySet<string> => {
-  const behind = reachable(values);
-  const within = functionsOf(behind).flatMap(({ result }) => reachable([result]));
-  return new Set(
-    [...behind, ...within].flatMap(({ op, payload }) => (op === 'input' ? [payload as string] : [])),
-  );
-};
-
 /** What the entry point of a stage writes. */
 export const declaredIn = ({ entries }: Program, stage: Stage): readonly OutputDeclaration[] =>
   entries.flatMap((each) => (each.stage === stage ? each.outputs : []));

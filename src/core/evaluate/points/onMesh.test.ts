@@ -1,7 +1,6 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { playhouse } from '#demo/playhouse.ts';
-import type { ShaderDocument } from '../../document/shader.ts';
+import { sketchShader } from '../../document/sketch.ts';
 import { lowerShader } from '../../lower/lowerShader.ts';
 import { makeMesh } from '../../meshes/makeMesh.ts';
 import { inputsAt, onPicture, standCorners, type Lens, type Standing } from './onMesh.ts';
@@ -69,11 +68,7 @@ test('where what is computed is told, what that reads is the same, and nothing e
     baseColor: 'vec3(uv2, screenUv.y) + bitangent',
     vertexOffset: 'vec3(0.0, 0.0, uv.x * 0.1)',
   };
-  const { body } = playhouse().parts.find(({ id }) => id === 'worn-brass')!;
-  const { program } = lowerShader(
-    { ...(body as ShaderDocument), strands: [], surface: { ...(body as ShaderDocument).surface, outputs } },
-    new Map(),
-  );
+  const { program } = lowerShader(sketchShader({}, outputs), new Map());
   const spots = spotsOver(plane, TURNED, 40);
   const corners = standCorners(standing(TURNED), spots.corners, program.outputs['vertexOffset'], NOTHING);
   for (const quads of [false, true]) {

@@ -12,8 +12,9 @@ import {
   type Triple,
 } from '../../numbers/vectors.ts';
 import type { InputName } from '../../program/inputs.ts';
-import { inputsRead, type Value } from '../../program/value.ts';
+import type { Value } from '../../program/value.ts';
 import { prepare } from '../columns/evaluate.ts';
+import { inputsRead } from './inputNumbers.ts';
 import { nearestSurface, type Nearby } from './nearest.ts';
 import type { Points } from './points.ts';
 import type { Placement, Spots } from './spots.ts';
@@ -204,7 +205,7 @@ export const standCorners = (
     };
   const corners = Array.from(ids, (id) => cornerOf(mesh, id));
   const run = prepare([offset]);
-  const read = inputsRead([offset]);
+  const read = new Set(inputsRead([offset]));
   const felt = (way: (corner: Corner) => Triple, beside: (corner: Corner) => readonly [number, number]) => {
     const { made, put } = columns(count, (name) => read.has(name));
     corners.forEach((corner, i) => {
@@ -308,7 +309,7 @@ export const inputsAt = (
   const { standing } = corners;
   const { placement: m, lens } = standing;
   const each = quads ? 4 : 1;
-  const read = roots && inputsRead(roots);
+  const read = roots && new Set(inputsRead(roots));
   const { made, put } = columns(
     spots.count * each,
     (name) => !read || read.has(name) || (name === 'uv' && read.has('uv2')),

@@ -1,6 +1,6 @@
 import { curveAt, gradientInto } from '../../numbers/curve.ts';
 import { declareStep } from '../declareStep.ts';
-import { CHANNELS, drawn, luminance, mapped } from '../image.ts';
+import { drawn, luminance, mapped } from '../image.ts';
 
 const held = (x: number): number => Math.min(Math.max(x, 0), 1);
 
@@ -65,15 +65,7 @@ export const curves = declareStep({
   },
   make: (image, given) => {
     const curve = given.numbers('curve');
-    const made = image.data.slice();
-    for (let i = 0; i < made.length; i += CHANNELS) {
-      const [red, green, blue] = [made[i]!, made[i + 1]!, made[i + 2]!];
-      const first = curveAt(curve, red);
-      made[i] = first;
-      made[i + 1] = green === red ? first : curveAt(curve, green);
-      made[i + 2] = blue === red ? first : curveAt(curve, blue);
-    }
-    return { ...image, data: made };
+    return mapped(image, (x) => curveAt(curve, x));
   },
 });
 
@@ -112,11 +104,7 @@ export const threshold = declareStep({
   },
   make: (image, given) => {
     const [edge, soft] = [given.number('edge'), given.number('soft')];
-    if (soft > 0) return mapped(image, (x) => held((x - edge) / soft + 0.5));
-    const made = image.data.slice();
-    for (let i = 0; i < made.length; i += CHANNELS)
-      for (let c = i; c < i + 3; c += 1) made[c] = made[c]! >= edge ? 1 : 0;
-    return { ...image, data: made };
+    return mapped(image, (x) => (soft > 0 ? held((x - edge) / soft + 0.5) : x >= edge ? 1 : 0));
   },
 });
 
