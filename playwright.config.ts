@@ -11,10 +11,12 @@ const FLAGS = [
 export default defineConfig({
   testDir: 'e2e',
   testMatch: '*.spec.ts',
-  workers: 2,
+  // One more than the cores it was tried on: a test that waits for a picture or a save leaves its core to another.
+  workers: 3,
   retries: 0,
-  timeout: 120_000,
-  expect: { timeout: 20_000 },
+  // Ends what hangs; nothing is decided by how long it takes.
+  timeout: 180_000,
+  expect: { timeout: 30_000 },
   reporter: process.env['PLAYWRIGHT_JSON_OUTPUT_NAME'] ? [['list'], ['json']] : [['list']],
   use: {
     baseURL: process.env['BASE_URL'] ?? 'http://127.0.0.1:4310',

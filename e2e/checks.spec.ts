@@ -1,8 +1,6 @@
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { board, openWith } from './plainSet.ts';
-import { leavePlayhouse, saved } from './stage.ts';
-
-test.afterEach(leavePlayhouse);
+import { saved, test } from './stage.ts';
 
 test('checks say what is wrong and where, mend it at a press, and are answered with a note', async ({
   page,

@@ -1,13 +1,11 @@
 import { Document, NodeIO } from '@gltf-transform/core';
 import sharp from 'sharp';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { accessorsOf } from '../src/stage/model/accessors.testing.ts';
 import { picture } from './pixels.ts';
 import { board, openWith } from './plainSet.ts';
 import { undo } from './score.ts';
-import { leavePlayhouse, saved, stageRests } from './stage.ts';
-
-test.afterEach(leavePlayhouse);
+import { saved, stageRests, test } from './stage.ts';
 
 const plain = (background: string) =>
   sharp({ create: { width: 4, height: 4, channels: 3, background } })

@@ -1,9 +1,8 @@
-import { expect, test, type Page } from '@playwright/test';
-import { COARSE, openCurtain, parameter, leavePlayhouse, saved, stageRests } from './stage.ts';
+import { expect, type Page } from '@playwright/test';
+import { COARSE, openCurtain, parameter, saved, stageRests, test } from './stage.ts';
 import { wordsOf, undo, rangeOf, addStep } from './score.ts';
 
 test.use(COARSE);
-test.afterEach(leavePlayhouse);
 const writeCode = async (page: Page, code: string): Promise<void> => {
   const editor = page.getByRole('textbox', { name: 'Code of the step' });
   await editor.click();

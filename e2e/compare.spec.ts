@@ -1,9 +1,7 @@
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { apart, picture, pictureOn } from './pixels.ts';
 import { board, openWith } from './plainSet.ts';
-import { leavePlayhouse, saved } from './stage.ts';
-
-test.afterEach(leavePlayhouse);
+import { saved, test } from './stage.ts';
 
 const CAMERA = { position: [0, 0, 4], target: [0, 0, 0], fieldOfView: 40 };
 

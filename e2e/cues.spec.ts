@@ -1,14 +1,13 @@
 import { readFileSync } from 'node:fs';
 import { unzipSync } from 'fflate';
 import sharp from 'sharp';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { board, byte, openWith } from './plainSet.ts';
 import { apart, picture, pictureOn } from './pixels.ts';
 import { undo } from './score.ts';
-import { COARSE, figure, leavePlayhouse, openCurtain, parameter, saved, stageRests } from './stage.ts';
+import { COARSE, figure, openCurtain, parameter, saved, stageRests, test } from './stage.ts';
 
 test.use(COARSE);
-test.afterEach(leavePlayhouse);
 
 const GLOWING = { baseColor: 'vec3(0.0)', emission: 'brass', roughness: '1.0' };
 const wall = board('Wall', [3, 3], [0, 1, 0]);

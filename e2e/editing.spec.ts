@@ -1,10 +1,9 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { playhouse } from '#demo/playhouse.ts';
 import type { ScriptDocument } from '#core/document/project.ts';
-import { COARSE, figure, leavePlayhouse, openCurtain, parameter, saved, stageRests, step } from './stage.ts';
+import { COARSE, figure, openCurtain, parameter, saved, stageRests, step, test } from './stage.ts';
 
 test.use(COARSE);
-test.afterEach(leavePlayhouse);
 
 const wordsOf = (page: Page, strand: string) => () =>
   page.locator(`[data-strand="${strand}"] .word`).allTextContents();

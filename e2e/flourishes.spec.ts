@@ -1,12 +1,10 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { layersAt } from '#core/time/layersAt.ts';
 import type { StageDocument } from '#core/document/project.ts';
 import { board, byte, openWith } from './plainSet.ts';
 import { apart, picture } from './pixels.ts';
 import { undo } from './score.ts';
-import { leavePlayhouse, playhouseId, saved, stageRests } from './stage.ts';
-
-test.afterEach(leavePlayhouse);
+import { playhouseId, saved, stageRests, test } from './stage.ts';
 
 const camera = { position: [0, 1, 4], target: [0, 1, 0], fieldOfView: 30 };
 const row = (page: Page, name: string) => page.locator(`[data-flourish="${name}"]`);

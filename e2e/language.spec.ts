@@ -1,11 +1,10 @@
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { emptyMotif } from '#core/document/motif.ts';
 import { sketchShader } from '#core/document/sketch.ts';
-import { COARSE, openCurtain, leavePlayhouse, saved, stageRests, step } from './stage.ts';
+import { COARSE, openCurtain, openProject, saved, stageRests, step, test } from './stage.ts';
 import { undo, show, rangeOf, addStep } from './score.ts';
 
 test.use(COARSE);
-test.afterEach(leavePlayhouse);
 
 test('the palette knows other words, what a shader is given, and what each costs', async ({ page }) => {
   await openCurtain(page);
@@ -124,7 +123,7 @@ test('forty strands: only what is in sight has its pictures drawn, and scrolling
   await request.put(`/api/projects/${id}/parts/shader`, {
     data: { revision, name: 'Forty strands', body: shader },
   });
-  await page.goto(`/projects/${id}`);
+  await openProject(page, id);
   await stageRests(page);
   const barOf = (row: number) => page.locator(`[data-step="row${row}-1"]`).getByRole('img');
   await expect(barOf(1)).toHaveAttribute('aria-label', /from/);

@@ -1,11 +1,9 @@
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import sharp from 'sharp';
 import { apart, picture } from './pixels.ts';
 import { board, byte, openWith } from './plainSet.ts';
 import { undo } from './score.ts';
-import { leavePlayhouse, saved } from './stage.ts';
-
-test.afterEach(leavePlayhouse);
+import { saved, test } from './stage.ts';
 
 test('the key light’s shadow falls where light is held back, softer as asked, and not from what throws none', async ({
   page,

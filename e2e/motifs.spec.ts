@@ -1,9 +1,8 @@
-import { expect, test } from '@playwright/test';
-import { COARSE, openCurtain, leavePlayhouse, saved, step } from './stage.ts';
+import { expect } from '@playwright/test';
+import { COARSE, openCurtain, saved, step, test } from './stage.ts';
 import { wordsOf, undo, rangeOf, addStep } from './score.ts';
 
 test.use(COARSE);
-test.afterEach(leavePlayhouse);
 
 test('strands fold into a motif; edited once, all users follow; a used one is not deleted; a use unfolds', async ({
   page,

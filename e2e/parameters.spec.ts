@@ -1,9 +1,8 @@
-import { expect, test } from '@playwright/test';
-import { COARSE, figure, openCurtain, parameter, leavePlayhouse, saved } from './stage.ts';
+import { expect } from '@playwright/test';
+import { COARSE, figure, openCurtain, parameter, saved, test } from './stage.ts';
 import { undo, show, rangeOf } from './score.ts';
 
 test.use(COARSE);
-test.afterEach(leavePlayhouse);
 
 test('curves, gradients and noise are edited in the panel, and the picture follows', async ({ page }) => {
   await openCurtain(page);

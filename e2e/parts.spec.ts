@@ -2,22 +2,13 @@ import { readFileSync } from 'node:fs';
 import { NodeIO, Document } from '@gltf-transform/core';
 import { unzipSync } from 'fflate';
 import sharp from 'sharp';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { accessorsOf } from '#stage/model/accessors.testing.ts';
 import { undo } from './score.ts';
 import { picture as pictureOf } from './pixels.ts';
-import {
-  COARSE,
-  openCurtain,
-  leavePlayhouse,
-  playhouseId,
-  saved,
-  stageRests,
-  type Summary,
-} from './stage.ts';
+import { COARSE, openCurtain, playhouseId, saved, stageRests, type Summary, test } from './stage.ts';
 
 test.use(COARSE);
-test.afterEach(leavePlayhouse);
 
 const row = (page: Page, name: string) => page.getByRole('group', { name, exact: true });
 const openList = async (page: Page): Promise<void> => {
@@ -95,6 +86,14 @@ test('a shader is begun, stands on the set, and goes with all that was its own',
   await page.keyboard.press('Delete');
   await expect(page.getByText('“Near and far” is used by Hung marionette, Painted backdrop')).toBeVisible();
   await saved(page);
+});
+
+test('a project is left while the pictures of its list are drawn, and the page goes on', async ({ page }) => {
+  await openCurtain(page);
+  await openList(page);
+  await expect(row(page, 'Bell swing, shader').locator('img')).toBeVisible();
+  await page.getByRole('link', { name: 'All projects', includeHidden: true }).dispatchEvent('click');
+  await expect(page.getByRole('button', { name: 'New project' })).toBeVisible();
 });
 
 test('a second set has a script of its own, and the stage follows the set that is chosen', async ({

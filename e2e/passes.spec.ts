@@ -1,10 +1,8 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { apart, picture } from './pixels.ts';
 import { board, byte, openWith } from './plainSet.ts';
 import { undo } from './score.ts';
-import { leavePlayhouse, saved, stageRests } from './stage.ts';
-
-test.afterEach(leavePlayhouse);
+import { saved, stageRests, test } from './stage.ts';
 
 /** Opens a set seen from five metres before it, whose own material is half as bright as so many metres to what is near. */
 const openAway = (page: Page, props: readonly object[]): Promise<void> =>

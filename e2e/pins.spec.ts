@@ -1,8 +1,6 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { board, openWith } from './plainSet.ts';
-import { leavePlayhouse, openCurtain, saved, stageRests } from './stage.ts';
-
-test.afterEach(leavePlayhouse);
+import { openCurtain, saved, stageRests, test } from './stage.ts';
 
 const putPin = async (page: Page, x: number, y: number): Promise<void> => {
   const box = (await page.getByTestId('stage').boundingBox())!;

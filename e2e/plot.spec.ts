@@ -1,9 +1,7 @@
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { board, openWith } from './plainSet.ts';
-import { figure, leavePlayhouse, openCurtain, parameter, saved, stageRests } from './stage.ts';
-
-test.afterEach(leavePlayhouse);
+import { figure, openCurtain, parameter, saved, stageRests, test } from './stage.ts';
 
 test('values are plotted against a parameter at a pin, the marker sets it, and the numbers leave as CSV', async ({
   page,

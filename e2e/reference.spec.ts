@@ -1,10 +1,8 @@
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { unzipSync } from 'fflate';
 import sharp from 'sharp';
 import { board, openWith } from './plainSet.ts';
-import { leavePlayhouse, playhouseId, saved } from './stage.ts';
-
-test.afterEach(leavePlayhouse);
+import { playhouseId, saved, test } from './stage.ts';
 
 test('a picture is put beside the set, moved, sized, faded, named, copied, taken off and undone, and never exported', async ({
   page,

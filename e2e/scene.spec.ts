@@ -1,9 +1,8 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { apart, picture, type Picture } from './pixels.ts';
-import { COARSE, openCurtain, parameter, playhouseId, leavePlayhouse, saved, stageRests } from './stage.ts';
+import { COARSE, openCurtain, parameter, playhouseId, saved, stageRests, test } from './stage.ts';
 
 test.use(COARSE);
-test.afterEach(leavePlayhouse);
 
 const show = async (page: Page, set: string): Promise<void> => {
   await page.getByLabel('Set on the stage').selectOption({ label: set });

@@ -1,9 +1,8 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { undo } from './score.ts';
-import { COARSE, openCurtain, playhouseId, leavePlayhouse, saved, stageRests } from './stage.ts';
+import { COARSE, openCurtain, playhouseId, saved, stageRests, test } from './stage.ts';
 
 test.use(COARSE);
-test.afterEach(leavePlayhouse);
 
 const prop = (page: Page, name: string) => page.getByRole('region', { name: `Prop ${name}`, exact: true });
 const number = async (page: Page, label: string): Promise<number> =>

@@ -1,9 +1,8 @@
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import sharp from 'sharp';
-import { COARSE, figure, leavePlayhouse, openCurtain, parameter, saved } from './stage.ts';
+import { COARSE, figure, openCurtain, parameter, saved, test } from './stage.ts';
 
 test.use(COARSE);
-test.afterEach(leavePlayhouse);
 
 test('a contact sheet over a parameter shows each value with its cost; a click takes one, undone at once', async ({
   page,

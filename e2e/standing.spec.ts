@@ -1,11 +1,9 @@
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import sharp from 'sharp';
 import { apart, picture } from './pixels.ts';
 import { board, openWith } from './plainSet.ts';
 import { undo } from './score.ts';
-import { leavePlayhouse, playhouseId, saved, stageRests } from './stage.ts';
-
-test.afterEach(leavePlayhouse);
+import { playhouseId, saved, stageRests, test } from './stage.ts';
 
 test('a floor is made a relief, rises by every step of a 16-bit picture, and is flat again by undo', async ({
   page,

@@ -1,9 +1,8 @@
 import { readFileSync } from 'node:fs';
-import { expect, test, type Locator, type Page } from '@playwright/test';
-import { COARSE, figure, leavePlayhouse, openCurtain, parameter, saved, stageRests, step } from './stage.ts';
+import { expect, type Locator, type Page } from '@playwright/test';
+import { COARSE, figure, openCurtain, parameter, saved, stageRests, step, test } from './stage.ts';
 
 test.use(COARSE);
-test.afterEach(leavePlayhouse);
 
 /** Figures the stage keeps of itself: frames drawn and programs linked. */
 const countsOf = async (page: Page): Promise<{ frames: number; links: number }> => {
@@ -322,11 +321,15 @@ test('a project is made, renamed, deleted and brought back', async ({ page }) =>
   await expect(page.getByRole('heading', { level: 1 })).toContainText('Understudy');
   await stageRests(page);
   await page.getByRole('link', { name: 'All projects' }).click();
-  await page.getByRole('button', { name: 'More for Understudy' }).click();
-  await page.getByRole('menuitem', { name: 'Delete' }).click();
-  await expect(page.getByRole('link', { name: 'Open Understudy' })).toHaveCount(0);
+  const remove = async () => {
+    await page.getByRole('button', { name: 'More for Understudy' }).click();
+    await page.getByRole('menuitem', { name: 'Delete' }).click();
+    await expect(page.getByRole('link', { name: 'Open Understudy' })).toHaveCount(0);
+  };
+  await remove();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('link', { name: 'Open Understudy' })).toBeVisible();
+  await remove();
 });
 
 test('what does not exist says so', async ({ page, request }) => {

@@ -1,10 +1,9 @@
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { apart, picture } from './pixels.ts';
-import { COARSE, figure, leavePlayhouse, openCurtain, parameter, saved } from './stage.ts';
+import { COARSE, figure, openCurtain, parameter, saved, test } from './stage.ts';
 
 test.use(COARSE);
-test.afterEach(leavePlayhouse);
 
 test('a sweep finds a parameter’s true ends, tells them, and lets it be driven between them, undone at once', async ({
   page,

@@ -1,17 +1,16 @@
 import { readFileSync } from 'node:fs';
 import { zlibSync } from 'fflate';
 import sharp from 'sharp';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { partsOf, type Part } from '#core/document/project.ts';
 import { bakedChanges } from '#core/edits/textureEdits.ts';
 import { encodeExr } from '#core/images/encodeExr.ts';
 import { undo } from './score.ts';
 import { apart, picture } from './pixels.ts';
 import { board, byte, openWith } from './plainSet.ts';
-import { COARSE, leavePlayhouse, openCurtain, parameter, playhouseId, saved, stageRests } from './stage.ts';
+import { COARSE, openCurtain, parameter, playhouseId, saved, stageRests, test } from './stage.ts';
 
 test.use(COARSE);
-test.afterEach(leavePlayhouse);
 
 /** What of a canvas is drawn at shares of it. */
 const drawnAt = (page: Page, x: number, y: number): Promise<number[]> =>

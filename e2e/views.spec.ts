@@ -1,9 +1,7 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { apart, picture } from './pixels.ts';
 import { board, openWith } from './plainSet.ts';
-import { leavePlayhouse, saved } from './stage.ts';
-
-test.afterEach(leavePlayhouse);
+import { saved, test } from './stage.ts';
 
 const show = async (page: Page, name: string) => {
   await page.getByRole('button', { name, exact: true }).click();

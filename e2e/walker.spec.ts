@@ -1,9 +1,7 @@
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { apart, picture } from './pixels.ts';
 import { board, openWith } from './plainSet.ts';
-import { leavePlayhouse, playhouseId, saved } from './stage.ts';
-
-test.afterEach(leavePlayhouse);
+import { playhouseId, saved, test } from './stage.ts';
 
 test('the walker walks on what is solid, is stopped by a wall, and goes through what is not', async ({
   page,

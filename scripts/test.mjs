@@ -1,4 +1,4 @@
-// npm test: lint, unit tests, production build, browser tests, each with all its own set-up. The last line sums them up.
+// npm test: lint and production build, unit tests, browser tests, each with all its own set-up. The last line sums them up.
 import { existsSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { ensureDebian } from './setup/debian.mjs';
@@ -55,16 +55,14 @@ const runBrowser = async (postgres) => {
 
 await ensureDebian({ browser: true });
 await ensureModules();
-heading('lint');
+heading('lint and build');
 const { lint } = await import('./lint.mjs');
-count(await lint());
+count(await lint([ensureBuild]));
 heading('unit tests');
 const postgres = await startPostgres({ name: '.postgres-test', reset: true });
 process.env.TEST_DATABASE_URL = postgres.address;
 try {
   count(await runUnit());
-  heading('build');
-  await ensureBuild();
   heading('browser tests');
   count(await runBrowser(postgres));
 } finally {

@@ -357,10 +357,12 @@ export const createStage = (
       await programs.settled();
       await meshes.settled();
       await environment.settled();
+      if (isGone()) return null;
       draw(0);
       // What is far until it is known is drawn again once it is.
       if (field.isBaking()) {
         await field.settled();
+        if (isGone()) return null;
         draw(0);
       }
       return new Promise((resolve) => canvas.toBlob(resolve, 'image/png'));
@@ -385,6 +387,8 @@ export const createStage = (
       readings.dispose();
       passes.dispose();
       renderer.dispose();
+      // A browser has few of them, and would take the oldest away: the one that is looked at.
+      renderer.forceContextLoss();
     },
   };
 };

@@ -108,6 +108,9 @@ export const createBakery = (events: {
     dispose: (): void => {
       disposed = true;
       stop();
+      waiting.length = 0;
+      current = null;
+      for (const resolve of settling.splice(0)) resolve();
     },
   };
 };

@@ -142,6 +142,8 @@ export const createPrograms = (
       disposed = true;
       for (const each of [...materials.values(), ...retired]) each.dispose();
       for (const { made } of linking.values()) made.dispose();
+      // Nothing settles them any more, and whoever waits for that would wait for ever.
+      linking.clear();
     },
   };
 };

@@ -31,6 +31,7 @@ export const createPortraits = (session: Session) => {
   let round = 0;
   let stage: Promise<Stage | null> | null = null;
   let busy = false;
+  let closed = false;
 
   /** A shader or a motif as it stands by itself: every parameter at its default. */
   const bare = (id: string): Look | null => {
@@ -98,6 +99,7 @@ export const createPortraits = (session: Session) => {
      * @returns how to ask no longer
      */
     ask: (ids: readonly string[]): (() => void) => {
+      if (closed) return () => undefined;
       round += 1;
       for (const id of ids) if (!asked.has(id)) asked.set(id, round);
       const others = wanted.filter((id) => !ids.includes(id));
@@ -108,6 +110,7 @@ export const createPortraits = (session: Session) => {
       return () => (wanted = wanted.filter((id) => !ids.includes(id)));
     },
     close: (): void => {
+      closed = true;
       wanted = [];
       for (const each of pictures.values()) URL.revokeObjectURL(each);
       void stage?.then((each) => each?.dispose());
