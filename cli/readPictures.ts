@@ -1,3 +1,4 @@
+import { shares } from '#core/numbers/filled.ts';
 import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { reachable, type Value } from '#core/program/value.ts';
@@ -16,13 +17,13 @@ export const numbersOf = async (picture: string | Uint8Array): Promise<Image> =>
   const { width, height, samples } = await pictureSamples(picture);
   if (samples instanceof Float32Array) return { width, height, data: samples, isLight: true };
   const whole = 2 ** (samples.BYTES_PER_ELEMENT * 8) - 1;
-  return { width, height, data: Float32Array.from(samples, (x) => x / whole) };
+  return { width, height, data: shares(samples, whole) };
 };
 
 /** A picture as the heights of a relief. */
 export const heightsOf = async (picture: Uint8Array): Promise<Heights> => {
   const { width, height, samples } = await heightSamples(picture);
-  return { width, height, values: Float32Array.from(samples, (x) => x / 65535) };
+  return { width, height, values: shares(samples, 65535) };
 };
 
 /** Reads a picture as a shader samples it. @throws Refusal */

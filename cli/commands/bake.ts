@@ -1,3 +1,4 @@
+import { filled } from '#core/numbers/filled.ts';
 import { basename, join } from 'node:path';
 import { zlibSync } from 'fflate';
 import sharp from 'sharp';
@@ -25,7 +26,7 @@ interface Size {
 
 /** Numbers as floats of 32 bits, whatever they are; one number a pixel as grey. */
 const asExr = ({ channels, numbers }: Baked, { width, height }: Size): Uint8Array => {
-  const data = Float32Array.from({ length: width * height * CHANNELS }, (_, i) => {
+  const data = filled(new Float32Array(width * height * CHANNELS), (i) => {
     const [pixel, c] = [Math.floor(i / CHANNELS), i % CHANNELS];
     if (c < 3) return numbers[pixel * channels + (channels === 1 ? 0 : c)]!;
     return channels === 4 ? numbers[pixel * channels + 3]! : 1;

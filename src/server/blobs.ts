@@ -3,6 +3,7 @@ import type { Knex } from 'knex';
 import sharp from 'sharp';
 import { readGlb } from '#core/meshes/glb.ts';
 import { toSrgb } from '#core/numbers/colour.ts';
+import { filled } from '#core/numbers/filled.ts';
 import { ApiError, notFound } from './errors.ts';
 import { EXR, floatSizeOf, floatTypeOf, HDR, readFloats } from './floatPictures.ts';
 import { heightSamples, pictureSamples } from './pictureSamples.ts';
@@ -104,7 +105,8 @@ export const shownBlob = async ({
 }: Awaited<ReturnType<typeof readBlob>>): Promise<Awaited<ReturnType<typeof readBlob>>> => {
   if (!isFloats(mediaType)) return { mediaType, bytes };
   const { width, height, samples } = readFloats(bytes);
-  const shown = Uint8Array.from(samples, (x, i) => {
+  const shown = filled(new Uint8Array(samples.length), (i) => {
+    const x = samples[i]!;
     const held = Math.min(Math.max(Number.isNaN(x) ? 0 : x, 0), 1);
     return Math.round((i % 4 === 3 ? held : toSrgb(held)) * 255);
   });

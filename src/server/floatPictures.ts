@@ -48,7 +48,7 @@ export interface Floats {
 
 /** Reads a picture of floats to its end. @throws Error where it is damaged, or of a kind that is not read */
 export const readFloats = (bytes: Uint8Array): Floats => {
-  const copy = Uint8Array.from(bytes).buffer;
+  const copy = new Uint8Array(bytes).buffer;
   const isExr = floatTypeOf(bytes) === EXR;
   const loader = isExr ? new EXRLoader() : new HDRLoader();
   const { data, width, height } = loader.setDataType(FLOAT).parse(copy) as {

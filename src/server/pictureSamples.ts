@@ -1,3 +1,4 @@
+import { filled } from '#core/numbers/filled.ts';
 import { readFileSync } from 'node:fs';
 import sharp from 'sharp';
 import { floatTypeOf, readFloats } from './floatPictures.ts';
@@ -49,7 +50,7 @@ export const heightSamples = async (picture: Bytes): Promise<Samples<Uint16Array
   const { width, height } = info;
   return {
     ...{ width, height },
-    samples: Uint16Array.from({ length: width * height }, (_, i) =>
+    samples: filled(new Uint16Array(width * height), (i) =>
       deep ? data.readUInt16LE(i * 2) : data[i]! * 257,
     ),
   };

@@ -1,4 +1,5 @@
-import { pictures, playhouse } from '#demo/playhouse.ts';
+import { pictures, playhouse, shaOf } from '#demo/playhouse.ts';
+import { blobsIn } from '#core/document/blobsIn.ts';
 import { closureOf } from '#core/document/closure.ts';
 import { setsOf, type Part } from '#core/document/project.ts';
 import { starterParts } from '#core/document/starter.ts';
@@ -28,6 +29,8 @@ export const partsOfStarter = async (db: Knex, from: string | undefined): Promis
         .map(({ id }) => id)
         .join(', ')}.`,
     );
-  for (const bytes of pictures().values()) await keepBlob(db, bytes);
-  return closureOf(sample as unknown as readonly Part[], from);
+  const parts = closureOf(sample as unknown as readonly Part[], from);
+  const named = blobsIn(parts);
+  for (const bytes of pictures().values()) if (named.has(shaOf(bytes))) await keepBlob(db, bytes);
+  return parts;
 };

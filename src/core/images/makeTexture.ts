@@ -1,3 +1,4 @@
+import { shares } from '../numbers/filled.ts';
 import { createDigest } from '../numbers/digest.ts';
 import type { Mesh } from '../meshes/mesh.ts';
 import { givenOf, namedBy, type Argument, type WordKind } from './declareStep.ts';
@@ -245,5 +246,5 @@ export const readNumbers = (bytes: ArrayBuffer): Image => {
   if (bits === 32) return { width, height, data: new Float32Array(bytes, 12), isLight: true };
   const samples = bits === 16 ? new Uint16Array(bytes, 12) : new Uint8Array(bytes, 12);
   const whole = bits === 16 ? 65535 : 255;
-  return { width, height, data: Float32Array.from(samples, (x) => x / whole) };
+  return { width, height, data: shares(samples, whole) };
 };

@@ -1,3 +1,5 @@
+import { filled } from '../numbers/filled.ts';
+
 /** A picture taken as heights: rows from the top, each from 0 to 1. */
 export interface Heights {
   readonly width: number;
@@ -36,9 +38,6 @@ export const readHeights = (bytes: ArrayBuffer): Heights => {
   if (bytes.byteLength < 8) throw new Error('its heights are cut short');
   const [width, height] = [view.getUint32(0, true), view.getUint32(4, true)];
   if (bytes.byteLength !== 8 + width * height * 2) throw new Error('its heights are cut short');
-  const values = Float32Array.from(
-    { length: width * height },
-    (_, i) => view.getUint16(8 + i * 2, true) / 65535,
-  );
+  const values = filled(new Float32Array(width * height), (i) => view.getUint16(8 + i * 2, true) / 65535);
   return { width, height, values };
 };

@@ -1,3 +1,4 @@
+import { filled } from '../numbers/filled.ts';
 import { nextFunction } from './builder.ts';
 import type { Type } from './types.ts';
 import {
@@ -62,14 +63,17 @@ const packValues = (
     ends[i] = inputs.length;
   });
   const packed: PackedValues = {
-    ops: Uint16Array.from(values, (value) => word(value.op)),
-    types: Uint16Array.from(values, (value) => word(value.type)),
+    ops: filled(new Uint16Array(values.length), (i) => word(values[i]!.op)),
+    types: filled(new Uint16Array(values.length), (i) => word(values[i]!.type)),
     origins: Uint16Array.from(
       values.flatMap(({ origin }) => (origin ? [word(origin.strand), word(origin.step)] : [0, 0])),
     ),
     ...{ ends, inputs: Uint32Array.from(inputs), words },
     payloads: values.map((value) => value.payload),
-    functions: Uint16Array.from(values, ({ fn }) => (fn ? functionNumbers.get(fn)! : 0)),
+    functions: filled(new Uint16Array(values.length), (i) => {
+      const { fn } = values[i]!;
+      return fn ? functionNumbers.get(fn)! : 0;
+    }),
   };
   return { packed, numberOf: (value) => numbers[value.id]! };
 };

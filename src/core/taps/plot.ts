@@ -1,3 +1,4 @@
+import { filled } from '../numbers/filled.ts';
 import { prepare } from '../evaluate/columns/evaluate.ts';
 import { inputsAt, standCorners, type Given, type Standing } from '../evaluate/points/onMesh.ts';
 import type { Points } from '../evaluate/points/points.ts';
@@ -98,7 +99,7 @@ export const plot = (ask: PlotAsk): Plotted => {
   const spots: Spots = joinedSpots(there.map(({ spot }) => spot));
   /** The sample’s own number, at each of so many points that it is told of. */
   const ownOf = (each: number): Float32Array =>
-    Float32Array.from({ length: there.length * each }, (_, k) => x[there[Math.floor(k / each)]!.i]!);
+    filled(new Float32Array(there.length * each), (k) => x[there[Math.floor(k / each)]!.i]!);
   // A mesh that moves with what it is drawn against stands elsewhere at each sample.
   const corners = standCorners(standing, spots.corners, program.outputs['vertexOffset'], given, {
     ...(against.kind === 'time' ? { time: ownOf(CORNERS) } : {}),

@@ -22,6 +22,7 @@ import type { Refused } from './bake.worker.ts';
 import { PLACES } from './bakeVolume.ts';
 import { grown, rigid } from './rigid.ts';
 import { createDistances, type PlacedVolume } from './distances.ts';
+import { filled } from '#core/numbers/filled.ts';
 import type { Triple } from '#core/numbers/vectors.ts';
 import type { Cut, LeftOut } from '../stage.ts';
 import type { Nearby } from '#core/evaluate/points/nearest.ts';
@@ -37,7 +38,10 @@ const AROUND = 0.2;
 /** What it reads reaches so far beyond the prop, as a share of its longest side. */
 const BEYOND = 0.03;
 const textureOf = ({ size: [x, y, z], values }: Volume): Data3DTexture => {
-  const texture = new Data3DTexture(Uint16Array.from(values, DataUtils.toHalfFloat), x, y, z);
+  const texture = new Data3DTexture(
+    filled(new Uint16Array(values.length), (i) => DataUtils.toHalfFloat(values[i]!)),
+    ...([x, y, z] as const),
+  );
   texture.format = RedFormat;
   texture.type = HalfFloatType;
   texture.minFilter = texture.magFilter = LinearFilter;

@@ -1,3 +1,4 @@
+import { filled, shares } from '#core/numbers/filled.ts';
 import {
   ClampToEdgeWrapping,
   DataTexture,
@@ -33,7 +34,7 @@ export const createTexels = (renderer: WebGLRenderer) => {
     if (texture instanceof DataTexture) {
       const { data } = texture.image as { readonly data: ArrayLike<number> };
       const number = texture.type === HalfFloatType ? fromHalf : (x: number): number => x / 255;
-      return { ...sampled, rgba: Float32Array.from(data, number) };
+      return { ...sampled, rgba: filled(new Float32Array(data.length), (i) => number(data[i]!)) };
     }
     renderer.initTexture(texture);
     const gl = renderer.getContext() as WebGL2RenderingContext;
@@ -50,7 +51,7 @@ export const createTexels = (renderer: WebGLRenderer) => {
     gl.readPixels(0, 0, width, height, gl.RGBA, gl.UNSIGNED_BYTE, bytes);
     gl.bindFramebuffer(gl.READ_FRAMEBUFFER, before);
     gl.deleteFramebuffer(buffer);
-    return { ...sampled, rgba: Float32Array.from(bytes, (x) => x / 255) };
+    return { ...sampled, rgba: shares(bytes, 255) };
   };
   return (texture: Texture | undefined): Picture => {
     const image = texture?.image as { readonly width: number; readonly height: number } | undefined | null;

@@ -17,16 +17,19 @@
   let failed = $state(false);
 
   onMount(() => {
+    const leaving = new AbortController();
     // Only tiles that come into view are drawn.
     const observer = new IntersectionObserver(async ([entry]) => {
       if (!entry!.isIntersecting) return;
       observer.disconnect();
-      const made = await thumbnailOf(project.id).catch(() => null);
+      const made = await thumbnailOf(project, leaving.signal).catch(() => null);
+      if (leaving.signal.aborted) return;
       picture = made ? URL.createObjectURL(made) : null;
       failed = !made;
     });
     observer.observe(tile);
     return () => {
+      leaving.abort();
       observer.disconnect();
       if (picture) URL.revokeObjectURL(picture);
     };

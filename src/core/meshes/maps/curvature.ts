@@ -1,3 +1,4 @@
+import { filled } from '../../numbers/filled.ts';
 import { cross, dot, minus, times, tripleAt, unit, type Triple } from '../../numbers/vectors.ts';
 import type { Mesh } from '../mesh.ts';
 
@@ -42,5 +43,8 @@ export const curvatures = ({ positions, normals, indices }: Mesh): Float32Array 
       areas[i]! += twice;
     }
   }
-  return Float32Array.from(corner, (i) => (areas[i] ? sums[i]! / areas[i]! : 0));
+  return filled(new Float32Array(corner.length), (k) => {
+    const i = corner[k]!;
+    return areas[i] ? sums[i]! / areas[i]! : 0;
+  });
 };

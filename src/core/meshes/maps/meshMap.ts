@@ -1,3 +1,4 @@
+import { filled } from '../../numbers/filled.ts';
 import { unit, type Triple } from '../../numbers/vectors.ts';
 import type { Mesh } from '../mesh.ts';
 import { curvatures } from './curvature.ts';
@@ -68,7 +69,7 @@ const boxOf = (positions: Float32Array): readonly (readonly [number, number])[] 
 
 /** Fills what lies beside islands as their edge is, ring by ring. */
 const padded = (values: Float32Array, { width, height, triangles }: LaidOut, padding: number): Uint8Array => {
-  const isFilled = Uint8Array.from(triangles, (t) => (t < 0 ? 0 : 1));
+  const isFilled = filled(new Uint8Array(triangles.length), (i) => (triangles[i]! < 0 ? 0 : 1));
   let edge = [...isFilled.keys()].filter((i) => isFilled[i]);
   for (let ring = 0; ring < padding && edge.length; ring += 1) {
     const next: number[] = [];
