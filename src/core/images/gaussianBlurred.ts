@@ -1,6 +1,7 @@
 import { blurredBy, gaussian } from './blurred.ts';
 import { beyond } from './image.ts';
-import { turned, weighedRows, type RowTaps } from './weighedRows.ts';
+import { weighedAlong } from './weighedAlong.ts';
+import { weighedRows, type RowTaps } from './weighedRows.ts';
 
 /**
  * Of a Gaussian before and after fewer rows, its deviation as a share of how far apart they are: what the rows between would
@@ -85,11 +86,9 @@ export const gaussianBlurred = (
   if ([stepOf(width, wraps[0], deviation), stepOf(height, wraps[1], deviation)].includes(1))
     return blurredBy(data, channels, { width, height }, gaussian(deviation), wraps);
   const [x, y] = [axisOf(width, wraps[0], deviation), axisOf(height, wraps[1], deviation)];
-  // Rows are made of rows; for columns it is turned, while it is small.
-  const [wide, high] = [x.among.length, y.among.length];
-  const low = turned(weighedRows(data, width * channels, y.down), width, channels);
-  const small = weighedRows(weighedRows(low, high * channels, x.down), high * channels, x.among);
-  const among = weighedRows(turned(small, high, channels), wide * channels, y.among);
-  const across = weighedRows(turned(among, wide, channels), high * channels, x.up);
-  return weighedRows(turned(across, high, channels), width * channels, y.up);
+  const low = weighedRows(data, width * channels, y.down);
+  const wide = x.among.length;
+  const small = weighedAlong(weighedAlong(low, width, channels, x.down), wide, channels, x.among);
+  const across = weighedAlong(weighedRows(small, wide * channels, y.among), wide, channels, x.up);
+  return weighedRows(across, width * channels, y.up);
 };

@@ -25,6 +25,7 @@ import {
 } from './makeTexture.ts';
 import { seamFigure, seamOf } from './seams.ts';
 import { distances } from './steps/spatial.ts';
+import { weighedAlong } from './weighedAlong.ts';
 import { turned, weighedRows } from './weighedRows.ts';
 
 const [WIDTH, HEIGHT] = [48, 32];
@@ -446,6 +447,25 @@ test('rows are summed as a loop sums them, however wide, and masks spread as eve
       }
     });
     assert.deepEqual(turned(turned(data, length, 1), 5, 1), data);
+    // Along rows, of one number a pixel and of four, where rows come to no multiple of four.
+    const along = [0, 1, 2].map((k) => ({
+      places: [0, length - 1 - k, length >> 1].map((x) => Math.max(x, 0)),
+      weights: [k, -0.25, 1.5],
+    }));
+    for (const channels of [1, 4] as const) {
+      const pixels = Float32Array.from({ length: length * channels * 7 }, (_, i) => chanceOf(5, i) - 0.4);
+      weighedAlong(pixels, length, channels, along).forEach((x, i) => {
+        const [y, k, c] = [Math.floor(i / channels / 3), Math.floor(i / channels) % 3, i % channels];
+        const at = (place: number) => pixels[(y * length + place) * channels + c]!;
+        const { places, weights } = along[k]!;
+        near(
+          x,
+          places.reduce((sum, place, n) => sum + at(place) * weights[n]!, 0),
+          1e-6,
+          `along ${length}: ${i}`,
+        );
+      });
+    }
   }
   for (const [radius, repeats, by] of [
     [5, [true, true], 'dilate'],

@@ -1,7 +1,8 @@
 import { declareStep } from '../declareStep.ts';
 import { beyond, CHANNELS, drawn, sampleInto, type Image } from '../image.ts';
 import { overChannels } from '../overChannels.ts';
-import { turned, weighedRows, type RowTaps } from '../weighedRows.ts';
+import { weighedAlong } from '../weighedAlong.ts';
+import { weighedRows, type RowTaps } from '../weighedRows.ts';
 
 /** Lanczos’s window of three lobes (C. Lanczos; G. Turk and S. Gabriel, 1990). */
 const lanczos = (x: number): number => {
@@ -43,10 +44,8 @@ export const resampled = (
   const [down, across] = [taps(image.height, height, wraps[1]), taps(image.width, width, wraps[0])];
   return overChannels(
     image,
-    (data, channels) => {
-      const columns = turned(weighedRows(data, image.width * channels, down), image.width, channels);
-      return turned(weighedRows(columns, height * channels, across), height, channels);
-    },
+    (data, channels) =>
+      weighedAlong(weighedRows(data, image.width * channels, down), image.width, channels, across),
     [width, height],
   );
 };
