@@ -250,8 +250,12 @@ test('with the server away edits are kept in the browser, and sent after the tab
 }) => {
   await openCurtain(page);
   await context.route('**/api/projects/**/parts/**', (route) => route.abort());
+  const undo = page.getByRole('button', { name: 'Undo' });
+  const place = await undo.boundingBox();
   await setBurn(page, '0.33');
   await expect(page.getByRole('status')).toHaveText('Not saved: server away');
+  // What is told of it is longer; what is pressed again and again stays where it is.
+  expect(await undo.boundingBox()).toEqual(place);
   await page.close();
   await context.unroute('**/api/projects/**/parts/**');
   const again = await context.newPage();

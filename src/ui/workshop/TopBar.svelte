@@ -63,22 +63,6 @@
     <ProjectList {session} {portraits} bind:open={parts} bind:naming ondeed={onpart} />
   </h1>
   <div class="ml-auto flex items-center gap-4">
-    <span class="flex">
-      <button
-        class="px-1.5 text-second hover:text-ink"
-        disabled={!session.canUndo}
-        title={session.canUndo ? `Undo: ${session.canUndo}` : 'Nothing to undo'}
-        aria-label="Undo"
-        onclick={session.undo}><Undo size={15} /></button
-      >
-      <button
-        class="px-1.5 text-second hover:text-ink"
-        disabled={!session.canRedo}
-        title={session.canRedo ? `Redo: ${session.canRedo}` : 'Nothing to redo'}
-        aria-label="Redo"
-        onclick={session.redo}><Redo size={15} /></button
-      >
-    </span>
     <span
       class="flex items-center gap-1.5"
       class:text-oxblood={wrong}
@@ -132,7 +116,22 @@
         <span class:text-oxblood={share > 1}>{percent}</span>
       </button>
     {/if}
+    <!-- What is told grows and shrinks before these: no press finds another button where this one was. -->
     <span class="flex">
+      <button
+        class="px-1.5 text-second hover:text-ink"
+        disabled={!session.canUndo}
+        title={session.canUndo ? `Undo: ${session.canUndo}` : 'Nothing to undo'}
+        aria-label="Undo"
+        onclick={session.undo}><Undo size={15} /></button
+      >
+      <button
+        class="px-1.5 text-second hover:text-ink"
+        disabled={!session.canRedo}
+        title={session.canRedo ? `Redo: ${session.canRedo}` : 'Nothing to redo'}
+        aria-label="Redo"
+        onclick={session.redo}><Redo size={15} /></button
+      >
       <button
         class="px-1.5 text-second hover:text-ink"
         title="History of parts"
@@ -152,7 +151,7 @@
       href="/projects/{session.id}/handover{session.shader ? `?shader=${session.shader.id}` : ''}">Handover</a
     >
     <button
-      class="btn btn-live"
+      class="btn btn-live min-w-[6.3rem] justify-center"
       data-rehearse
       onclick={(event) => {
         // From here on keys are the player's; whoever comes back to this button stops with it.
