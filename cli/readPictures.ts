@@ -1,6 +1,6 @@
-import { shares } from '#core/numbers/filled.ts';
 import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
+import { shares } from '#core/numbers/filled.ts';
 import { reachable, type Value } from '#core/program/value.ts';
 import type { Finding } from './answer.ts';
 import { heightSamples, pictureSamples } from '#server/pictureSamples.ts';

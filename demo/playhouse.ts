@@ -166,7 +166,7 @@ export const pictures = (): ReadonlyMap<string, Uint8Array> =>
     ),
   );
 
-export const shaOf = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
+const shaOf = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 
 /** The Gallowglass Playhouse: a shabby theatre at night, and its stage tricks. @throws Error when a file is wrong */
 export const playhouse = (): { readonly name: string; readonly parts: readonly SamplePart[] } => {

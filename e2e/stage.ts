@@ -1,4 +1,4 @@
-import { expect, test as apart, type BrowserContext, type Locator, type Page } from '@playwright/test';
+import { expect, test as plain, type BrowserContext, type Locator, type Page } from '@playwright/test';
 
 /** For what is seen in the interface around the stage: a quarter of the pixels is soon drawn where no graphics card draws. */
 export const COARSE = { deviceScaleFactor: 0.5 };
@@ -45,7 +45,7 @@ const takeOut = async (page: Page): Promise<void> => {
  * A test in a page that others of its worker had before it, each with a project of its own: authors go from one to another
  * too, and it takes half the time of a new page. What it keeps of itself beyond a project is forgotten between them.
  */
-export const test = apart.extend<object, { readonly keptPages: Map<number, Page> }>({
+export const test = plain.extend<object, { readonly keptPages: Map<number, Page> }>({
   keptPages: [
     async ({ browserName: _ }, use) => {
       const pages = new Map<number, Page>();

@@ -1,7 +1,7 @@
-import { filled } from '#core/numbers/filled.ts';
 import { basename, join } from 'node:path';
 import { zlibSync } from 'fflate';
 import sharp from 'sharp';
+import { filled } from '#core/numbers/filled.ts';
 import { encodeExr } from '#core/images/encodeExr.ts';
 import { BITS, endingOf, type Bits } from '#core/images/encodePicture.ts';
 import { CHANNELS } from '#core/images/image.ts';

@@ -1,10 +1,9 @@
-import { createHash } from 'node:crypto';
 import { unzipSync, zipSync } from 'fflate';
 import type { Knex } from 'knex';
 import { blobsIn } from '#core/document/blobsIn.ts';
 import { archiveFiles, readArchive } from '#core/handover/archive.ts';
 import type { Project } from '#core/document/project.ts';
-import { keepBlob, MESH_TYPE, readBlob } from './blobs.ts';
+import { keepBlob, MESH_TYPE, readBlob, shaOf } from './blobs.ts';
 import { ApiError } from './errors.ts';
 import { createProject, readProject } from './projects.ts';
 
@@ -59,8 +58,6 @@ const unpack = (bytes: Uint8Array): ReadonlyMap<string, Uint8Array> => {
     throw new ApiError(422, 'invalid', 'This is not a zip archive, or it is damaged or cut short.');
   }
 };
-
-const shaOf = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 
 /** Makes a project from an archive, whole or not at all. @throws ApiError 413 or 422 */
 export const unpackProject = async (db: Knex, bytes: Uint8Array): Promise<Project> => {

@@ -116,11 +116,13 @@ export const shownBlob = async ({
   return { mediaType: 'image/png', bytes: Buffer.from(png) };
 };
 
+export const shaOf = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
+
 /** Keeps a picture, or a mesh as a binary glTF. @throws ApiError 413 or 422 */
 export const keepBlob = async (db: Knex, bytes: Uint8Array): Promise<{ readonly sha256: string }> => {
   if (isMesh(bytes)) checkMesh(bytes);
   const mediaType = isMesh(bytes) ? MESH_TYPE : await typeOfPicture(bytes);
-  const sha256 = createHash('sha256').update(bytes).digest('hex');
+  const sha256 = shaOf(bytes);
   await db('blobs')
     .insert({ sha256, media_type: mediaType, bytes: Buffer.from(bytes) })
     .onConflict('sha256')

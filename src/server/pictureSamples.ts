@@ -1,6 +1,6 @@
-import { filled } from '#core/numbers/filled.ts';
 import { readFileSync } from 'node:fs';
 import sharp from 'sharp';
+import { filled } from '#core/numbers/filled.ts';
 import { floatTypeOf, readFloats } from './floatPictures.ts';
 
 type Bytes = string | Uint8Array;

@@ -1,10 +1,10 @@
-import { pictures, playhouse, shaOf } from '#demo/playhouse.ts';
+import { pictures, playhouse } from '#demo/playhouse.ts';
 import { blobsIn } from '#core/document/blobsIn.ts';
 import { closureOf } from '#core/document/closure.ts';
 import { setsOf, type Part } from '#core/document/project.ts';
 import { starterParts } from '#core/document/starter.ts';
 import type { Knex } from 'knex';
-import { keepBlob } from './blobs.ts';
+import { keepBlob, shaOf } from './blobs.ts';
 import { ApiError } from './errors.ts';
 import type { NewPart } from './projects.ts';
 

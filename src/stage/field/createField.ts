@@ -38,10 +38,8 @@ const AROUND = 0.2;
 /** What it reads reaches so far beyond the prop, as a share of its longest side. */
 const BEYOND = 0.03;
 const textureOf = ({ size: [x, y, z], values }: Volume): Data3DTexture => {
-  const texture = new Data3DTexture(
-    filled(new Uint16Array(values.length), (i) => DataUtils.toHalfFloat(values[i]!)),
-    ...([x, y, z] as const),
-  );
+  const halves = filled(new Uint16Array(values.length), (i) => DataUtils.toHalfFloat(values[i]!));
+  const texture = new Data3DTexture(halves, x, y, z);
   texture.format = RedFormat;
   texture.type = HalfFloatType;
   texture.minFilter = texture.magFilter = LinearFilter;

@@ -1,4 +1,3 @@
-import { filled, shares } from '#core/numbers/filled.ts';
 import {
   ClampToEdgeWrapping,
   DataTexture,
@@ -7,6 +6,7 @@ import {
   type Texture,
   type WebGLRenderer,
 } from 'three';
+import { filled, shares } from '#core/numbers/filled.ts';
 import { fromHalf } from '#core/numbers/half.ts';
 import type { Picture } from '#core/evaluate/points/points.ts';
 

@@ -130,9 +130,9 @@ export const createPrograms = (
     },
     isLinking: (): boolean => linking.size > 0,
     isEmpty: (): boolean => materials.size === 0,
-    /** Resolves once nothing is being linked. */
+    /** Resolves once nothing is being linked, or nobody takes it in any more. */
     settled: async (): Promise<void> => {
-      while (linking.size) await Promise.all([...linking.values()].map(({ done }) => done));
+      while (linking.size && !disposed) await Promise.all([...linking.values()].map(({ done }) => done));
     },
     count: (): number => links,
     afterDraw: (): void => {
@@ -142,8 +142,6 @@ export const createPrograms = (
       disposed = true;
       for (const each of [...materials.values(), ...retired]) each.dispose();
       for (const { made } of linking.values()) made.dispose();
-      // Nothing settles them any more, and whoever waits for that would wait for ever.
-      linking.clear();
     },
   };
 };

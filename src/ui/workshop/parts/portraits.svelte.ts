@@ -79,7 +79,7 @@ export const createPortraits = (session: Session) => {
       if (!sitting || isDrawn(id, sitting.from)) continue;
       const on = await (stage ??= make());
       const blob = on && (await drawSet(on, sitting.set, sitting.looks, PORTRAIT).catch(() => null));
-      if (!blob) continue;
+      if (!blob || closed) continue;
       drawnFrom.set(id, sitting.from);
       const before = pictures.get(id);
       pictures = new Map(pictures).set(id, URL.createObjectURL(blob));
@@ -99,7 +99,6 @@ export const createPortraits = (session: Session) => {
      * @returns how to ask no longer
      */
     ask: (ids: readonly string[]): (() => void) => {
-      if (closed) return () => undefined;
       round += 1;
       for (const id of ids) if (!asked.has(id)) asked.set(id, round);
       const others = wanted.filter((id) => !ids.includes(id));
