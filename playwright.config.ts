@@ -6,6 +6,8 @@ const FLAGS = [
   // WebGL 2 on a software renderer: no graphics card is needed, and every machine draws the same.
   ...['--use-gl=angle', '--use-angle=swiftshader', '--enable-unsafe-swiftshader'],
   ...['--enable-unsafe-webgpu', '--use-webgpu-adapter=swiftshader'],
+  // The page around the stage is put together without that renderer, which takes a third less of a processor.
+  '--disable-gpu-compositing',
 ];
 
 export default defineConfig({
