@@ -6,7 +6,7 @@ import { recipesOf } from './document/recipes.ts';
 import { usersOf } from './document/users.ts';
 import type { Image } from './images/image.ts';
 import { createMaker, digestOf } from './images/makeTexture.ts';
-import { createSources } from './textureSources.ts';
+import { createSources, sampledFrom } from './textureSources.ts';
 
 const part = (kind: string, id: string, body: object): Part =>
   ({ kind, id, name: id, revision: 0, body }) as unknown as Part;
@@ -75,6 +75,16 @@ test('a shader, a strand of it, and a material’s values and pictures are laid 
   // Between the pixels as the stage samples them; where no picture is given, grey.
   assert.deepEqual(pixel(of('m seen'), 2, 0), [0.875, 0.125, 0, 1]);
   assert.deepEqual(pixel(of('slope seen'), 2, 0), [0.501961, 0.501961, 0.501961, 1]);
+});
+
+test('what is kept in more than eight bits is read as the half floats that the stage has of it', () => {
+  const image: Image = { width: 1, height: 1, data: Float32Array.of(70000, -Infinity, 1 / 3, 2 ** -25) };
+  const read = (bits?: 16 | 32) => [
+    ...sampledFrom(image, { repeats: [true, true], filter: 'linear', ...(bits && { bits }) }).rgba,
+  ];
+  assert.deepEqual(read(32), [65504, -65504, 1365 / 4096, 0]);
+  assert.deepEqual(read(16), read(32));
+  assert.deepEqual(read(), [...image.data]);
 });
 
 test('what is named is followed: another shader is another digest, and what is gone or circular is told', () => {

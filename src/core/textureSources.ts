@@ -9,6 +9,7 @@ import type { Image } from './images/image.ts';
 import { faceNamed } from './letters/faces.ts';
 import type { Sources } from './images/makeTexture.ts';
 import { broughtFor, makeMesh } from './meshes/makeMesh.ts';
+import { fromHalf, toHeldHalf } from './numbers/half.ts';
 import { surfacePicture } from './taps/surfacePicture.ts';
 
 type Known = Pick<Part, 'id' | 'kind' | 'name' | 'body'>;
@@ -18,7 +19,7 @@ export const GREY: Picture = {
   ...{ width: 1, height: 1, wrap: 'repeat', filter: 'nearest' },
   rgba: new Float32Array([128 / 255, 128 / 255, 128 / 255, 1]),
 };
-/** A picture as a shader samples it: its rows from the bottom up. */
+/** A picture as a shader samples it: its rows from the bottom up; of more than 8 bits, as half floats. */
 export const sampledFrom = ({ width, height, data }: Image, sampling?: Sampling): Picture => {
   const [across, down] = [0, 1].map((i) => (sampling?.repeats[i] === false ? 'clamp' : 'repeat')) as [
     Picture['wrap'],
@@ -27,6 +28,7 @@ export const sampledFrom = ({ width, height, data }: Image, sampling?: Sampling)
   const rgba = new Float32Array(data.length);
   const row = width * 4;
   for (let y = 0; y < height; y += 1) rgba.set(data.subarray(y * row, (y + 1) * row), (height - 1 - y) * row);
+  if (sampling?.bits) for (let i = 0; i < rgba.length; i += 1) rgba[i] = fromHalf(toHeldHalf(rgba[i]!));
   return { width, height, rgba, wrap: across, wrapDown: down, filter: sampling?.filter ?? 'linear' };
 };
 

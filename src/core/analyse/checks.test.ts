@@ -202,6 +202,21 @@ test('pictures: their seams, their filter, their colours and their normals', () 
   const once = shader({ a: [['sample', { picture: 'tile' }]] }, { emission: 'a.rgb' }, [texture]);
   assert.deepEqual(told(sceneOf(once, seam), 'untiled-picture'), [], 'within its edges no seam is seen');
 
+  const floats = (...rgba: number[]): Given => ({
+    pictures: [
+      [
+        'tile',
+        {
+          ...{ width: 1, height: 1, wrap: 'repeat', filter: 'linear' },
+          rgba: Float32Array.of(...rgba, 1),
+        },
+      ],
+    ],
+  });
+  both('beyond-half', [once, floats(0, 0, 65504)], [once, floats(0, -9, 65472)]);
+  const [broken] = told(sceneOf(once, floats(1, NaN, -Infinity)), 'beyond-half');
+  assert.match(broken!.message, /^tile on Gauze has 2 numbers that are infinite or none at all\.$/);
+
   const moved = (by: string) =>
     shader({ a: value(by), b: [['sample', { picture: 'tile', p: 'uv + a' }]] }, { emission: 'b.rgb' }, [
       texture,

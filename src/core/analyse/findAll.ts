@@ -1,5 +1,6 @@
 import type { Silence } from '../document/silenced.ts';
 import { brightWithoutBloom } from './checks/brightWithoutBloom.ts';
+import { beyondHalf } from './checks/beyondHalf.ts';
 import { coarseMesh } from './checks/coarseMesh.ts';
 import { idleCues } from './checks/idleCues.ts';
 import { missingScene } from './checks/missingScene.ts';
@@ -25,7 +26,15 @@ import { keyOf, type Check, type Finding, type Scene } from './scene.ts';
 /** Every check there is: a file each, and a name here; what spoils the picture first. */
 export const CHECKS: readonly Check[] = [
   ...[notANumber, zeroDivisor, negativePower, unclampedOpacity, scriptNames, missingScene],
-  ...[numbersAsColours, mixedNormals, toneMappedTwice, untiledPicture, steppedDistortion, textureUse],
+  ...[
+    numbersAsColours,
+    mixedNormals,
+    toneMappedTwice,
+    untiledPicture,
+    steppedDistortion,
+    textureUse,
+    beyondHalf,
+  ],
   ...[
     idleCues,
     coarseMesh,

@@ -1,7 +1,7 @@
 import { toSrgbByte } from '../numbers/colour.ts';
 import type { Holds } from './encodePng.ts';
 import { CHANNELS, type Image } from './image.ts';
-import type { Reach } from './lossIn.ts';
+import type { Reach } from '../numbers/reach.ts';
 
 /** Bars of a histogram. */
 const BARS = 64;

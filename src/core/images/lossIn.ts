@@ -1,32 +1,9 @@
 import { formatNumber } from '../numbers/format.ts';
+import { MOST_HALF } from '../numbers/half.ts';
+import { reachOf, type Reach } from '../numbers/reach.ts';
 import type { Bits } from './encodePicture.ts';
 import { CHANNELS, type Image } from './image.ts';
 
-/** How far numbers reach. */
-export interface Reach {
-  readonly low: number;
-  readonly high: number;
-  /** How many of them are infinite or none at all; the rest reaches from the least to the greatest. */
-  readonly broken: number;
-}
-
-/** Half floats, as which a stage reads floats, go no further: what lies beyond would be without end, and spread where it is filtered. */
-export const MOST_HALF = 65504;
-
-/** How far the first numbers of pixels of so many reach. */
-export const reachOf = (numbers: Float32Array, channels: number, first = channels): Reach => {
-  let [low, high, broken] = [Infinity, -Infinity, 0];
-  for (let i = 0; i < numbers.length; i += channels)
-    for (let c = i; c < i + first; c += 1) {
-      const x = numbers[c]!;
-      if (!Number.isFinite(x)) broken += 1;
-      else {
-        if (x < low) low = x;
-        if (x > high) high = x;
-      }
-    }
-  return { low, high, broken };
-};
 /** How far a picture’s colours reach. */
 export const coloursReach = ({ data }: Pick<Image, 'data'>): Reach => reachOf(data, CHANNELS, 3);
 

@@ -24,6 +24,12 @@ export const toHalf = (x: number): number => {
   return sign | (whole + (rest > 0.5 || (rest === 0.5 && whole % 2 === 1) ? 1 : 0));
 };
 
+/** Half floats go no further. */
+export const MOST_HALF = 65504;
+
+/** As `toHalf`, but what lies further is held at the end: it would be without end, and spread where it is filtered. */
+export const toHeldHalf = (x: number): number => toHalf(Math.min(Math.max(x, -MOST_HALF), MOST_HALF));
+
 /** The number that 16 bits of binary16 are. */
 export const fromHalf = (half: number): number => {
   const sign = half & 0x8000 ? -1 : 1;

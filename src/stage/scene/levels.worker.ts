@@ -1,10 +1,9 @@
 import { mipmapsOf } from '#core/images/mipmaps.ts';
 import { CHANNELS } from '#core/images/image.ts';
-import { MOST_HALF } from '#core/images/lossIn.ts';
 import { readNumbers } from '#core/images/makeTexture.ts';
 import type { Bits } from '#core/images/encodePicture.ts';
 import type { Holds } from '#core/images/encodePng.ts';
-import { toHalf } from '#core/numbers/half.ts';
+import { toHeldHalf } from '#core/numbers/half.ts';
 
 export interface ToLeveller {
   readonly ask: number;
@@ -29,8 +28,7 @@ const packed = (data: Float32Array, width: number, height: number, bits: Bits): 
   for (let y = 0; y < height; y += 1)
     for (let i = 0; i < row; i += 1) {
       const x = data[(height - 1 - y) * row + i]!;
-      made[y * row + i] =
-        bits === 8 ? Math.round(x * 255) : toHalf(Math.min(Math.max(x, -MOST_HALF), MOST_HALF));
+      made[y * row + i] = bits === 8 ? Math.round(x * 255) : toHeldHalf(x);
     }
   return made;
 };
