@@ -2,7 +2,10 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { makeMesh } from '../makeMesh.ts';
 import { joined, type Mesh } from '../mesh.ts';
-import { meshMap, type MapAsk, type MeshMapKind } from './meshMap.ts';
+import { chanceOf } from '../../numbers/chance.ts';
+import { cross, dot, minus, tripleAt, type Triple } from '../../numbers/vectors.ts';
+import { meshMap, waysAround, type MapAsk, type MeshMapKind } from './meshMap.ts';
+import { createSeenAlong } from './seenAlong.ts';
 
 const RADIUS = 0.5;
 const ball = makeMesh({ kind: 'sphere', radius: RADIUS, divisions: [96, 64] });
@@ -37,8 +40,8 @@ const allNear = (values: readonly number[], wanted: number, within: number): voi
 test('a ball is 4r/3 thick on the mean, bends by 1/r, and nothing hides it', () => {
   // A chord at an angle is 2r·cos long; weighed by the cosine over half a sphere their mean is 4r/3.
   allNear(each(ball, ask('thickness')), (4 / 3) * RADIUS, 0.01);
-  allNear(each(ball, ask('thickness', { reach: 0.25 })), 1, 0.08);
-  allNear(each(ball, ask('occlusion', { reach: 10 })), 1, 1e-6);
+  allNear(each(ball, ask('thickness', { reach: 0.25, rays: 64 })), 1, 0.08);
+  allNear(each(ball, ask('occlusion', { reach: 10, rays: 64 })), 1, 1e-6);
   allNear(each(ball, ask('curvature', { reach: RADIUS / 2 })), 0.75, 0.01);
   const tube = makeMesh({ kind: 'cylinder', radius: 0.2, taper: 1, height: 2, divisions: [64, 32] });
   // Bent one way alone, by half of 1/r; its middle, away from its lids’ edges.
@@ -68,6 +71,53 @@ test('at the foot of a wall half of the light is hidden, and the open way leans 
   assert.ok(seen > 200);
   // What is out of reach hides nothing.
   allNear(each(corner, ask('occlusion', { reach: 1e-4 })), 1, 1e-6);
+});
+
+test('lines meet what they meet with every triangle tried, slivers and those along the grid too', () => {
+  const at = (k: number) => chanceOf(11, k, 0) * 2 - 1;
+  const [count, lines] = [150, 120];
+  const positions = Float32Array.from({ length: count * 9 }, (_, k) => {
+    const [t, corner, axis] = [Math.floor(k / 9), Math.floor(k / 3) % 3, k % 3];
+    // Some long and thin, some upright along both axes, some wherever their corners lie.
+    if (t % 3 === 0) return at(t * 9 + axis) + (corner === 1 ? axis + 0.2 : corner * 0.004);
+    return t % 3 === 1 ? Math.round(at(k) * 4) / 4 : at(k);
+  });
+  const places = Float64Array.from({ length: lines * 3 }, (_, k) => at(k + 5000));
+  const from = {
+    places,
+    triangles: new Int32Array(lines).fill(-1),
+    weights: new Float64Array(lines).fill(1),
+  };
+  const seenAlong = createSeenAlong({
+    positions,
+    indices: Uint32Array.from({ length: count * 3 }, (_, i) => i),
+  });
+  const corner = (t: number, c: number) => tripleAt(positions, t * 9 + c * 3);
+  let met = 0;
+  for (const way of [...waysAround(6), [0, 0, 1], [1, 0, 0], [0, -1, 0]] as Triple[]) {
+    const to = new Float64Array(lines);
+    seenAlong(way, { ...from, beyond: 1e-4 }, to);
+    to.forEach((found, i) => {
+      const place = tripleAt(places, i * 3);
+      let nearest = Infinity;
+      // T. Möller and B. Trumbore, 1997.
+      for (let t = 0; t < count; t += 1) {
+        const [one, two] = [minus(corner(t, 1), corner(t, 0)), minus(corner(t, 2), corner(t, 0))];
+        const side = cross(way, two);
+        const [apart, by] = [minus(place, corner(t, 0)), dot(one, side)];
+        const over = cross(apart, one);
+        const [b, c, away] = [dot(apart, side) / by, dot(way, over) / by, dot(two, over) / by];
+        if (Math.abs(by) > 1e-14 && b >= 0 && c >= 0 && b + c <= 1 && away > 1e-4)
+          nearest = Math.min(nearest, away);
+      }
+      assert.ok(
+        found === nearest || Math.abs(found - nearest) < 1e-7,
+        `${way.join()}, ${i}: ${found}, not ${nearest}`,
+      );
+      if (found < Infinity) met += 1;
+    });
+  }
+  assert.ok(met > 400 && met < lines * 9, String(met));
 });
 
 test('islands are filled beyond their edges, overlaps are counted, and what cannot be laid out is refused', () => {

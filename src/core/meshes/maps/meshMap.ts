@@ -3,7 +3,7 @@ import { unit, type Triple } from '../../numbers/vectors.ts';
 import type { Mesh } from '../mesh.ts';
 import { curvatures } from './curvature.ts';
 import { laidOut, type LaidOut } from './laidOut.ts';
-import { seenAlong } from './seenAlong.ts';
+import { createSeenAlong } from './seenAlong.ts';
 
 export const MESH_MAPS = ['thickness', 'curvature', 'occlusion', 'position', 'normal', 'bentNormal'] as const;
 export type MeshMapKind = (typeof MESH_MAPS)[number];
@@ -130,12 +130,13 @@ export const meshMap = (mesh: Mesh, ask: MapAsk): MadeMap => {
     const ways = waysAround(ask.rays * 2);
     const cosines = new Float64Array(triangles.length);
     const away = new Float64Array(triangles.length);
+    const seenAlong = createSeenAlong(mesh);
     const from = { places, triangles, weights: cosines, beyond: size * 1e-4 };
     ways.forEach((way, k) => {
       const [dx, dy, dz] = [way[0] * side, way[1] * side, way[2] * side];
       for (let i = 0; i < triangles.length; i += 1)
         cosines[i] = normals[i * 3]! * dx + normals[i * 3 + 1]! * dy + normals[i * 3 + 2]! * dz;
-      seenAlong(mesh, way, from, away);
+      seenAlong(way, from, away);
       for (let i = 0; i < triangles.length; i += 1) {
         const cosine = cosines[i]!;
         if (!(cosine > 0)) continue;

@@ -1,11 +1,10 @@
 import { cross, unit, type Triple } from '../../numbers/vectors.ts';
 import type { Mesh } from '../mesh.ts';
 
-/** Numbers kept of a triangle: its second and third corner’s share, and how far along the way it is, each as a plane. */
-const KEPT = 9;
 /** Lines between triangles belong to both. */
 const EDGE = 1e-6;
-const [CELLS, MOST_ACROSS] = [2, 2048];
+/** Cells for each triangle, at most: most are over few then. Where few lines are asked for, fewer are told sooner. */
+const [CELLS, MOST_ACROSS] = [4, 2048];
 
 /** From where a mesh is looked at: places, three numbers each, and the triangles that these lie on, which hide nothing of themselves. */
 export interface Lookouts {
@@ -17,51 +16,60 @@ export interface Lookouts {
   readonly beyond: number;
 }
 
-/**
- * How far the first surface along a way is from each place, infinitely far where there is none. All lines that go one way
- * meet the triangles over a cell of one grid, which is why a hundred ways for all of a map take seconds: no tree is walked.
- */
-export const seenAlong = (
-  { positions, indices }: Pick<Mesh, 'positions' | 'indices'>,
-  way: Triple,
-  { places, triangles, weights, beyond }: Lookouts,
-  to: Float64Array,
-): void => {
-  const [dx, dy, dz] = way;
-  const [ax, ay, az] = unit(cross(way, Math.abs(dy) < 0.9 ? [0, 1, 0] : [1, 0, 0]));
-  const [bx, by, bz] = cross(way, [ax, ay, az]);
-  const corners = positions.length / 3;
-  const seen = new Float64Array(corners * 3);
+/** A grid over a mesh as it is seen along a way: where it begins across and up, and how large its cells are. */
+interface Grid {
+  readonly left: number;
+  readonly low: number;
+  readonly step: number;
+  readonly columns: number;
+  readonly rows: number;
+}
+
+/** @param seen of each corner how far across, how far up and how far along the way it is */
+const gridOver = (seen: Float64Array, cells: number): Grid => {
   let [left, right, low, high] = [Infinity, -Infinity, Infinity, -Infinity];
-  for (let i = 0; i < corners; i += 1) {
-    const x = positions[i * 3]!;
-    const y = positions[i * 3 + 1]!;
-    const z = positions[i * 3 + 2]!;
-    const u = x * ax + y * ay + z * az;
-    const v = x * bx + y * by + z * bz;
-    seen[i * 3] = u;
-    seen[i * 3 + 1] = v;
-    seen[i * 3 + 2] = x * dx + y * dy + z * dz;
+  for (let i = 0; i < seen.length; i += 3) {
+    const u = seen[i]!;
+    const v = seen[i + 1]!;
     if (u < left) left = u;
     if (u > right) right = u;
     if (v < low) low = v;
     if (v > high) high = v;
   }
-  const count = indices.length / 3;
-  // Twice as many cells as triangles: most are over few.
   const step = Math.max(
-    Math.sqrt(((right - left) * (high - low)) / (CELLS * count)),
+    Math.sqrt(((right - left) * (high - low)) / cells),
     Math.max(right - left, high - low, 1e-9) / MOST_ACROSS,
   );
   const columns = Math.floor((right - left) / step) + 1;
   const rows = Math.floor((high - low) / step) + 1;
-  const columnOf = (u: number): number => Math.min(Math.max(Math.floor((u - left) / step), 0), columns - 1);
-  const rowOf = (v: number): number => Math.min(Math.max(Math.floor((v - low) / step), 0), rows - 1);
+  return { left, low, step, columns, rows };
+};
 
-  const kept = new Float64Array(count * KEPT);
-  const over = new Int32Array(count * 4);
-  const starts = new Int32Array(columns * rows + 1);
-  for (let t = 0; t < count; t += 1) {
+/** What is told of a mesh's triangles along one way; the next way is written over it. */
+interface Room {
+  /** Of each triangle how far along the way it is, as a plane over the grid. */
+  readonly depths: Float64Array;
+  /** Of each triangle its second and third corner’s share, as planes. */
+  readonly shares: Float64Array;
+  /** Of each triangle its first row, and how many there are. */
+  readonly over: Int32Array;
+  /** Of each row of each triangle the first and the last column. */
+  spans: Int32Array;
+  /** Where each cell's triangles begin in the list. */
+  starts: Int32Array;
+  listed: Int32Array;
+}
+
+const atLeast = (room: Int32Array, size: number): Int32Array =>
+  room.length >= size ? room : new Int32Array(Math.max(size, room.length * 2));
+
+/** Measures every triangle, and marks row by row which cells it lies over, counted in `starts`. */
+const measure = (indices: Mesh['indices'], seen: Float64Array, grid: Grid, room: Room): void => {
+  const { left, low, step, columns, rows } = grid;
+  const { depths, shares, over, starts } = room;
+  const rowOf = (v: number): number => Math.min(Math.max(Math.floor((v - low) / step), 0), rows - 1);
+  let used = 0;
+  for (let t = 0; t < over.length / 2; t += 1) {
     const i = indices[t * 3]! * 3;
     const j = indices[t * 3 + 1]! * 3;
     const k = indices[t * 3 + 2]! * 3;
@@ -75,65 +83,157 @@ export const seenAlong = (
     const v2 = seen[k + 1]! - v0;
     const w2 = seen[k + 2]! - w0;
     const area = u1 * v2 - u2 * v1;
+    over[t * 2 + 1] = 0;
     // Seen from its edge a triangle hides nothing.
-    if (!(Math.abs(area) > 1e-14)) {
-      over[t * 4] = 1;
-      continue;
-    }
-    const at = t * KEPT;
-    kept[at] = v2 / area;
-    kept[at + 1] = -u2 / area;
-    kept[at + 2] = (u2 * v0 - v2 * u0) / area;
-    kept[at + 3] = -v1 / area;
-    kept[at + 4] = u1 / area;
-    kept[at + 5] = (v1 * u0 - u1 * v0) / area;
+    if (!(Math.abs(area) > 1e-14)) continue;
+    const at = t * 6;
+    shares[at] = v2 / area;
+    shares[at + 1] = -u2 / area;
+    shares[at + 2] = (u2 * v0 - v2 * u0) / area;
+    shares[at + 3] = -v1 / area;
+    shares[at + 4] = u1 / area;
+    shares[at + 5] = (v1 * u0 - u1 * v0) / area;
     for (let c = 0; c < 3; c += 1)
-      kept[at + 6 + c] = kept[at + c]! * w1 + kept[at + 3 + c]! * w2 + (c === 2 ? w0 : 0);
-    over[t * 4] = columnOf(u0 + Math.min(0, u1, u2));
-    over[t * 4 + 1] = columnOf(u0 + Math.max(0, u1, u2)) + 1;
-    over[t * 4 + 2] = rowOf(v0 + Math.min(0, v1, v2));
-    over[t * 4 + 3] = rowOf(v0 + Math.max(0, v1, v2));
-    for (let row = over[t * 4 + 2]!; row <= over[t * 4 + 3]!; row += 1)
-      for (let column = over[t * 4]!; column < over[t * 4 + 1]!; column += 1)
-        starts[row * columns + column]! += 1;
+      depths[t * 3 + c] = shares[at + c]! * w1 + shares[at + 3 + c]! * w2 + (c === 2 ? w0 : 0);
+    const first = rowOf(v0 + Math.min(0, v1, v2));
+    const last = rowOf(v0 + Math.max(0, v1, v2));
+    over[t * 2] = first;
+    over[t * 2 + 1] = last - first + 1;
+    const needed = used + (last - first + 1) * 2;
+    if (needed > room.spans.length) {
+      const { spans } = room;
+      room.spans = atLeast(spans, needed);
+      room.spans.set(spans);
+    }
+    const { spans } = room;
+    for (let row = first; row <= last; row += 1) {
+      // What is of it between two lines: its corners there, and where its edges cross them.
+      const bottom = row === first ? -Infinity : low + row * step - v0;
+      const top = row === last ? Infinity : low + (row + 1) * step - v0;
+      let [least, most] = [Infinity, -Infinity];
+      if (bottom <= 0 && top >= 0) least = most = 0;
+      if (v1 >= bottom && v1 <= top) {
+        if (u1 < least) least = u1;
+        if (u1 > most) most = u1;
+      }
+      if (v2 >= bottom && v2 <= top) {
+        if (u2 < least) least = u2;
+        if (u2 > most) most = u2;
+      }
+      for (let side = row === first ? 1 : 0; side < (row === last ? 1 : 2); side += 1) {
+        const level = side ? top : bottom;
+        const isUnder0 = level > 0;
+        const isUnder1 = level > v1;
+        const isUnder2 = level > v2;
+        if (isUnder0 !== isUnder1) {
+          const u = (level / v1) * u1;
+          if (u < least) least = u;
+          if (u > most) most = u;
+        }
+        if (isUnder0 !== isUnder2) {
+          const u = (level / v2) * u2;
+          if (u < least) least = u;
+          if (u > most) most = u;
+        }
+        if (isUnder1 !== isUnder2) {
+          const u = u1 + ((level - v1) / (v2 - v1)) * (u2 - u1);
+          if (u < least) least = u;
+          if (u > most) most = u;
+        }
+      }
+      // A corner on a line may be rounded to the other side of it.
+      if (least > most) [least, most] = [Math.min(0, u1, u2), Math.max(0, u1, u2)];
+      const from = Math.max(Math.floor((u0 + least - left) / step - EDGE), 0);
+      const to = Math.min(Math.floor((u0 + most - left) / step + EDGE), columns - 1);
+      spans[used] = from;
+      spans[used + 1] = to;
+      used += 2;
+      for (let cell = row * columns + from; cell <= row * columns + to; cell += 1) starts[cell]! += 1;
+    }
   }
+};
+
+/** Lists every cell's triangles, one cell after another, each in their order. */
+const list = ({ columns, rows }: Grid, room: Room): void => {
+  const { over, starts, spans } = room;
   let all = 0;
   for (let cell = 0; cell <= columns * rows; cell += 1) {
     all += starts[cell]!;
     starts[cell] = all;
   }
-  const listed = new Int32Array(all);
-  for (let t = count - 1; t >= 0; t -= 1)
-    for (let row = over[t * 4 + 2]!; row <= over[t * 4 + 3]!; row += 1)
-      for (let column = over[t * 4]!; column < over[t * 4 + 1]!; column += 1)
-        listed[(starts[row * columns + column]! -= 1)] = t;
-
-  for (let i = 0; i < triangles.length; i += 1) {
-    if (!(weights[i]! > 0)) continue;
-    const x = places[i * 3]!;
-    const y = places[i * 3 + 1]!;
-    const z = places[i * 3 + 2]!;
-    const u = x * ax + y * ay + z * az;
-    const v = x * bx + y * by + z * bz;
-    const column = Math.floor((u - left) / step);
-    const row = Math.floor((v - low) / step);
-    let found = Infinity;
-    const from = x * dx + y * dy + z * dz;
-    if (column >= 0 && column < columns && row >= 0 && row < rows) {
-      const cell = row * columns + column;
-      const own = triangles[i]!;
-      const end = starts[cell + 1]!;
-      for (let k = starts[cell]!; k < end; k += 1) {
-        const t = listed[k]!;
-        const at = t * KEPT;
-        const w = kept[at + 6]! * u + kept[at + 7]! * v + kept[at + 8]!;
-        if (!(w > from + beyond && w < found) || t === own) continue;
-        const b = kept[at]! * u + kept[at + 1]! * v + kept[at + 2]!;
-        if (b < -EDGE) continue;
-        const c = kept[at + 3]! * u + kept[at + 4]! * v + kept[at + 5]!;
-        if (c >= -EDGE && b + c <= 1 + EDGE) found = w;
-      }
+  room.listed = atLeast(room.listed, all);
+  const { listed } = room;
+  let used = 0;
+  for (let t = 1; t < over.length; t += 2) used += over[t]! * 2;
+  for (let t = over.length / 2 - 1; t >= 0; t -= 1) {
+    const first = over[t * 2]!;
+    for (let row = first + over[t * 2 + 1]! - 1; row >= first; row -= 1) {
+      used -= 2;
+      const to = row * columns + spans[used + 1]!;
+      for (let cell = row * columns + spans[used]!; cell <= to; cell += 1) listed[(starts[cell]! -= 1)] = t;
     }
-    to[i] = found - from;
   }
+};
+
+/**
+ * Looks at a mesh along one way after another. Each time it writes how far the first surface along the way is from each place,
+ * infinitely far where there is none. All lines that go one way meet the triangles over a cell of one grid, which is why a
+ * hundred ways for all of a map take seconds: no tree is walked.
+ */
+export const createSeenAlong = ({ positions, indices }: Pick<Mesh, 'positions' | 'indices'>) => {
+  const count = indices.length / 3;
+  const seen = new Float64Array(positions.length);
+  const none = new Int32Array(0);
+  const room: Room = {
+    ...{ depths: new Float64Array(count * 3), shares: new Float64Array(count * 6) },
+    ...{ over: new Int32Array(count * 2), spans: new Int32Array(count * 8), starts: none, listed: none },
+  };
+  return (way: Triple, { places, triangles, weights, beyond }: Lookouts, to: Float64Array): void => {
+    const [dx, dy, dz] = way;
+    const [ax, ay, az] = unit(cross(way, Math.abs(dy) < 0.9 ? [0, 1, 0] : [1, 0, 0]));
+    const [bx, by, bz] = cross(way, [ax, ay, az]);
+    for (let i = 0; i < seen.length; i += 3) {
+      const x = positions[i]!;
+      const y = positions[i + 1]!;
+      const z = positions[i + 2]!;
+      seen[i] = x * ax + y * ay + z * az;
+      seen[i + 1] = x * bx + y * by + z * bz;
+      seen[i + 2] = x * dx + y * dy + z * dz;
+    }
+    const grid = gridOver(seen, Math.min(CELLS * count, Math.max(count / 2, triangles.length)));
+    const { left, low, step, columns, rows } = grid;
+    room.starts = atLeast(room.starts, columns * rows + 1).fill(0);
+    measure(indices, seen, grid, room);
+    list(grid, room);
+    const { depths, shares, starts, listed } = room;
+    for (let i = 0; i < triangles.length; i += 1) {
+      if (!(weights[i]! > 0)) continue;
+      const x = places[i * 3]!;
+      const y = places[i * 3 + 1]!;
+      const z = places[i * 3 + 2]!;
+      const u = x * ax + y * ay + z * az;
+      const v = x * bx + y * by + z * bz;
+      const column = Math.floor((u - left) / step);
+      const row = Math.floor((v - low) / step);
+      let found = Infinity;
+      const from = x * dx + y * dy + z * dz;
+      if (column >= 0 && column < columns && row >= 0 && row < rows) {
+        const cell = row * columns + column;
+        const own = triangles[i]!;
+        const nearest = from + beyond;
+        const end = starts[cell + 1]!;
+        for (let k = starts[cell]!; k < end; k += 1) {
+          const t = listed[k]!;
+          const w = depths[t * 3]! * u + depths[t * 3 + 1]! * v + depths[t * 3 + 2]!;
+          if (!(w > nearest && w < found) || t === own) continue;
+          const at = t * 6;
+          const b = shares[at]! * u + shares[at + 1]! * v + shares[at + 2]!;
+          if (b < -EDGE) continue;
+          const c = shares[at + 3]! * u + shares[at + 4]! * v + shares[at + 5]!;
+          if (c >= -EDGE && b + c <= 1 + EDGE) found = w;
+        }
+      }
+      to[i] = found - from;
+    }
+  };
 };
