@@ -6,7 +6,7 @@ import { playhouse } from '#demo/playhouse.ts';
 import { compileMotif, compileShader, programOf } from '../compileShader.ts';
 import { evaluate } from '../evaluate/columns/evaluate.ts';
 import { valueAt } from '../program/kernels/column.ts';
-import { curveAt, gradientAt, keysProblem, TABLE_SIZE, tableOf } from '../numbers/curve.ts';
+import { curveAt, curveOver, gradientAt, keysProblem, TABLE_SIZE, tableOf } from '../numbers/curve.ts';
 import { currentValue, isAuthored, numbersFor, tablesFor } from '../time/values.ts';
 import { emptyMotif } from './motif.ts';
 import { parameterProblem } from './parameter.ts';
@@ -114,6 +114,15 @@ test('a curve goes through its keys with their slopes, and is level beyond its e
     assert.ok(Math.abs(curveAt(keys, x) - y) < 1e-9);
   const slope = (x: number) => (curveAt(keys, x + 1e-6) - curveAt(keys, x)) / 1e-6;
   assert.ok(Math.abs(slope(0.2) - 2) < 1e-3 && Math.abs(slope(0.6) + 1) < 1e-3);
+  const many = Float32Array.from({ length: 60 }, (_, i) => i / 50 - 0.1);
+  for (const curve of [keys, [0.5, 7, 0, 0], startOf('curve')]) {
+    const over = many.slice();
+    curveOver(curve, over);
+    assert.deepEqual(
+      [...over],
+      [...many].map((x) => Math.fround(curveAt(curve, x))),
+    );
+  }
   assert.equal(curveAt([0.5, 7, 0, 0], 0.1), 7);
   assert.equal(curveAt([0, 1, 0, 0, 0.5, 2, 0, 0, 0.5, 5, 0, 0, 1, 5, 0, 0], 0.5), 5, 'a jump');
 });

@@ -107,24 +107,27 @@ test('a Gaussian blur and a Lanczos resize are what libvips makes of the same pi
 });
 
 test('distances are those to the nearest of all, also around the edges', () => {
-  const mask = Uint8Array.from({ length: WIDTH * HEIGHT }, (_, i) => (chanceOf(9, i) > 0.98 ? 1 : 0));
-  for (const wraps of [
-    [false, false],
-    [true, true],
-  ] as const) {
-    const found = distances(mask, { width: WIDTH, height: HEIGHT }, wraps);
-    for (let y = 0; y < HEIGHT; y += 5)
-      for (let x = 0; x < WIDTH; x += 3) {
-        let least = Infinity;
-        mask.forEach((is, i) => {
-          if (!is) return;
-          let [dx, dy] = [Math.abs((i % WIDTH) - x), Math.abs(Math.floor(i / WIDTH) - y)];
-          if (wraps[0]) [dx, dy] = [Math.min(dx, WIDTH - dx), Math.min(dy, HEIGHT - dy)];
-          least = Math.min(least, Math.hypot(dx, dy));
-        });
-        near(found[y * WIDTH + x]!, least, 1e-4, `${x} ${y}`);
+  // Dense, thin, and with a single place, so that whole rows have none.
+  for (const share of [0.5, 0.98, 0.9995])
+    for (const wraps of [[false, false] as const, [true, true] as const])
+      for (const most of [Infinity, 4.5]) {
+        const mask = Uint8Array.from({ length: WIDTH * HEIGHT }, (_, i) => (chanceOf(9, i) > share ? 1 : 0));
+        const places = [...mask.keys()].filter((i) => mask[i]);
+        assert.ok(places.length > 0 && (share < 0.99 || places.length < 4), String(places.length));
+        const found = distances(mask, { width: WIDTH, height: HEIGHT }, wraps, most);
+        for (let y = 0; y < HEIGHT; y += 5)
+          for (let x = 0; x < WIDTH; x += 3) {
+            let least = Infinity;
+            for (const i of places) {
+              let [dx, dy] = [Math.abs((i % WIDTH) - x), Math.abs(Math.floor(i / WIDTH) - y)];
+              if (wraps[0]) [dx, dy] = [Math.min(dx, WIDTH - dx), Math.min(dy, HEIGHT - dy)];
+              least = Math.min(least, Math.hypot(dx, dy));
+            }
+            const it = found[y * WIDTH + x]!;
+            if (least <= most) near(it, least, 1e-4, `${x} ${y}`);
+            else assert.ok(it > most, `${x} ${y}: ${it}`);
+          }
       }
-  }
 });
 
 test('a normal is at right angles to its height, which way green points too; low places follow their formula', () => {

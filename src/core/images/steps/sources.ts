@@ -180,7 +180,12 @@ export const picture = declareStep({
     const sha = given.word('picture');
     if (!sha) throw new Error('No picture is chosen yet.');
     const brought = bring(sha);
-    const linear = given.word('holds') === 'color' && !brought.isLight ? mapped(brought, toLinear) : brought;
+    const linear =
+      given.word('holds') === 'color' && !brought.isLight
+        ? mapped(brought, (numbers) => {
+            for (let i = 0; i < numbers.length; i += 1) numbers[i] = toLinear(numbers[i]!);
+          })
+        : brought;
     const size = sizeOf([brought.width, brought.height], scale);
     return scale === 1 ? linear : resampled(linear, size, [false, false]);
   },

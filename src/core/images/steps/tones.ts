@@ -1,4 +1,4 @@
-import { curveAt, gradientInto } from '../../numbers/curve.ts';
+import { curveOver, gradientInto } from '../../numbers/curve.ts';
 import { declareStep } from '../declareStep.ts';
 import { drawn, luminance, mapped } from '../image.ts';
 
@@ -45,14 +45,18 @@ export const levels = declareStep({
     const width = white - black;
     const between = (x: number): number => (width === 0 ? (x >= white ? 1 : 0) : (x - black) / width);
     if (!hold)
-      return mapped(image, (x) => {
-        const t = between(x);
-        return gamma === 1 ? t : Math.sign(t) * Math.pow(Math.abs(t), 1 / gamma);
+      return mapped(image, (numbers) => {
+        for (let i = 0; i < numbers.length; i += 1) {
+          const t = between(numbers[i]!);
+          numbers[i] = gamma === 1 ? t : Math.sign(t) * Math.pow(Math.abs(t), 1 / gamma);
+        }
       });
-    return mapped(image, (x) => {
-      const t = between(x);
-      // What is held at an end needs no power, which is most of the work.
-      return t <= 0 ? 0 : t >= 1 ? 1 : gamma === 1 ? t : Math.pow(t, 1 / gamma);
+    return mapped(image, (numbers) => {
+      for (let i = 0; i < numbers.length; i += 1) {
+        const t = between(numbers[i]!);
+        // What is held at an end needs no power, which is most of the work.
+        numbers[i] = t <= 0 ? 0 : t >= 1 ? 1 : gamma === 1 ? t : Math.pow(t, 1 / gamma);
+      }
     });
   },
 });
@@ -65,7 +69,7 @@ export const curves = declareStep({
   },
   make: (image, given) => {
     const curve = given.numbers('curve');
-    return mapped(image, (x) => curveAt(curve, x));
+    return mapped(image, (numbers) => curveOver(curve, numbers));
   },
 });
 
@@ -73,7 +77,10 @@ export const invert = declareStep({
   name: 'invert',
   summary: '1 less what it is.',
   arguments: {},
-  make: (image) => mapped(image, (x) => 1 - x),
+  make: (image) =>
+    mapped(image, (numbers) => {
+      for (let i = 0; i < numbers.length; i += 1) numbers[i] = 1 - numbers[i]!;
+    }),
 });
 
 export const contrast = declareStep({
@@ -91,7 +98,9 @@ export const contrast = declareStep({
   },
   make: (image, given) => {
     const [amount, middle] = [given.number('amount'), given.number('middle')];
-    return mapped(image, (x) => (x - middle) * amount + middle);
+    return mapped(image, (numbers) => {
+      for (let i = 0; i < numbers.length; i += 1) numbers[i] = (numbers[i]! - middle) * amount + middle;
+    });
   },
 });
 
@@ -104,7 +113,12 @@ export const threshold = declareStep({
   },
   make: (image, given) => {
     const [edge, soft] = [given.number('edge'), given.number('soft')];
-    return mapped(image, (x) => (soft > 0 ? held((x - edge) / soft + 0.5) : x >= edge ? 1 : 0));
+    return mapped(image, (numbers) => {
+      for (let i = 0; i < numbers.length; i += 1) {
+        const x = numbers[i]!;
+        numbers[i] = soft > 0 ? held((x - edge) / soft + 0.5) : x >= edge ? 1 : 0;
+      }
+    });
   },
 });
 
@@ -138,7 +152,9 @@ export const posterise = declareStep({
   },
   make: (image, given) => {
     const steps = given.number('steps') - 1;
-    return mapped(image, (x) => Math.round(held(x) * steps) / steps);
+    return mapped(image, (numbers) => {
+      for (let i = 0; i < numbers.length; i += 1) numbers[i] = Math.round(held(numbers[i]!) * steps) / steps;
+    });
   },
 });
 
