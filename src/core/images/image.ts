@@ -103,33 +103,41 @@ export const beyond = (i: number, size: number, wraps: boolean): number => {
 /** Luminance of linear light, by Rec. 709’s primaries. */
 export const luminance = (r: number, g: number, b: number): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
 
-/** Writes the four numbers between the pixels at a place in pixels from the upper left; pixel middles lie at halves. */
-export const sampleInto = (
+/**
+ * A picture whose pixels each come from a place of this one, between its pixels, as large as it is.
+ * @param placesOf writes of a row where each of its pixels comes from, in pixels from the upper left; pixel middles lie at halves
+ */
+export const movedTo = (
   { width, height, data }: Image,
-  x: number,
-  y: number,
   wraps: readonly [boolean, boolean],
-  to: Float32Array,
-  at: number,
-): void => {
-  const px = x - 0.5;
-  const py = y - 0.5;
-  const x0 = Math.floor(px);
-  const y0 = Math.floor(py);
-  const tx = px - x0;
-  const ty = py - y0;
-  const left = beyond(x0, width, wraps[0]);
-  const right = beyond(x0 + 1, width, wraps[0]);
-  const upper = beyond(y0, height, wraps[1]) * width;
-  const lower = beyond(y0 + 1, height, wraps[1]) * width;
-  const a = (upper + left) * CHANNELS;
-  const b = (upper + right) * CHANNELS;
-  const c = (lower + left) * CHANNELS;
-  const d = (lower + right) * CHANNELS;
-  for (let k = 0; k < CHANNELS; k += 1)
-    to[at + k] =
-      (data[a + k]! * (1 - tx) + data[b + k]! * tx) * (1 - ty) +
-      (data[c + k]! * (1 - tx) + data[d + k]! * tx) * ty;
+  placesOf: (y: number, xs: Float64Array, ys: Float64Array) => void,
+): Image => {
+  const [xs, ys] = [new Float64Array(width), new Float64Array(width)];
+  const to = new Float32Array(data.length);
+  for (let y = 0, at = 0; y < height; y += 1) {
+    placesOf(y, xs, ys);
+    for (let x = 0; x < width; x += 1, at += CHANNELS) {
+      const px = xs[x]! - 0.5;
+      const py = ys[x]! - 0.5;
+      const x0 = Math.floor(px);
+      const y0 = Math.floor(py);
+      const tx = px - x0;
+      const ty = py - y0;
+      const left = beyond(x0, width, wraps[0]);
+      const right = beyond(x0 + 1, width, wraps[0]);
+      const upper = beyond(y0, height, wraps[1]) * width;
+      const lower = beyond(y0 + 1, height, wraps[1]) * width;
+      const a = (upper + left) * CHANNELS;
+      const b = (upper + right) * CHANNELS;
+      const c = (lower + left) * CHANNELS;
+      const d = (lower + right) * CHANNELS;
+      for (let k = 0; k < CHANNELS; k += 1)
+        to[at + k] =
+          (data[a + k]! * (1 - tx) + data[b + k]! * tx) * (1 - ty) +
+          (data[c + k]! * (1 - tx) + data[d + k]! * tx) * ty;
+    }
+  }
+  return { width, height, data: to };
 };
 
 /** Whether all three colours are the same everywhere: then one of them is enough to work with. */

@@ -219,6 +219,45 @@ test('what is healed shows no more at its edges than inside, by each way; noise 
   }
 });
 
+test('a seam is the mean step over an edge, as a share of the range, against the mean step inside', () => {
+  for (const [width, height] of [
+    [7, 5],
+    [1, 4],
+    [6, 1],
+  ] as const) {
+    const image = drawn(width, height, (x, y, to, place) =>
+      // Green reaches furthest below 0, and steps most.
+      to.set([chanceOf(3, x, y), chanceOf(4, x, y) ** 4 * 9 - 3, x * 0.01, 0.5], place),
+    );
+    const of = (c: number) => {
+      const all = [...image.data].filter((_, i) => i % 4 === c);
+      const range = Math.max(...all) - Math.min(...all) || 1;
+      const step = (x: number, y: number, i: number, k: number) =>
+        Math.abs(all[y * width + x]! - all[k * width + i]!) / range;
+      const mean = (list: readonly number[]) =>
+        list.length ? list.reduce((a, b) => a + b) / list.length : 0;
+      const [xs, ys] = [[...Array(width).keys()], [...Array(height).keys()]];
+      return {
+        across: [
+          mean(ys.map((y) => step(0, y, width - 1, y))),
+          mean(xs.map((x) => step(x, 0, x, height - 1))),
+        ],
+        inside: [
+          mean(ys.flatMap((y) => xs.slice(1).map((x) => step(x, y, x - 1, y)))),
+          mean(ys.slice(1).flatMap((y) => xs.map((x) => step(x, y, x, y - 1)))),
+        ],
+      };
+    };
+    const shown = ({ across, inside }: ReturnType<typeof of>) =>
+      Math.max(across[0]! - inside[0]!, across[1]! - inside[1]!);
+    const worst = [0, 1, 2].map(of).reduce((a, b) => (shown(b) > shown(a) ? b : a));
+    const { across, inside } = seamOf(image);
+    [...across, ...inside].forEach((x, i) =>
+      near(x, [...worst.across, ...worst.inside][i]!, 1e-9, `${width} × ${height}`),
+    );
+  }
+});
+
 test('tones: levels, curves, thresholds and the rest are what they say, and every step keeps what is told of it', () => {
   const one = (step: RecipeStep, x: number, c = 0): number => {
     const flat = drawn(2, 2, (_x, _y, to, place) => to.set([x, x / 2, x / 4, 1], place));

@@ -1,13 +1,23 @@
 import { beyond } from './image.ts';
-import { assembled, forward, get, load, loop, memoryOf, plus, set, store, vector } from './vectorCode.ts';
+import {
+  assembled,
+  forward,
+  get,
+  load,
+  loop,
+  lowerDoubles,
+  memoryOf,
+  plus,
+  set,
+  store,
+  upperDoubles,
+  vector,
+} from './vectorCode.ts';
 import { LANE, putRow } from './weighedRows.ts';
 
 const [FLOAT, DOUBLE] = [4, 8] as const;
-/** The lower two floats of one and those of another; and the upper two of one. */
+/** The lower two floats of one and those of another. */
 const BOTH = vector('i8x16.shuffle', ...[0, 1, 2, 3, 4, 5, 6, 7, 16, 17, 18, 19, 20, 21, 22, 23]);
-const UPPER = vector('i8x16.shuffle', ...[8, 9, 10, 11, 12, 13, 14, 15, 8, 9, 10, 11, 12, 13, 14, 15]);
-const doubles = vector('f64x2.promote_low_f32x4');
-const upper = (local: number) => [...get(local), ...get(local), ...UPPER, ...doubles];
 /** Four floats of two pairs of sums, each divided. */
 const means = (low: number, high: number, by: number) => [
   ...[low, high].flatMap((sums) => [
@@ -18,7 +28,7 @@ const means = (low: number, high: number, by: number) => [
 /** What four sums become where one row of floats comes in and another goes. */
 const moved = (sums: number, isUpper: boolean, next: number, last: number) => [
   ...get(sums),
-  ...[next, last].flatMap((each) => (isUpper ? upper(each) : [...get(each), ...doubles])),
+  ...[next, last].flatMap((each) => (isUpper ? upperDoubles(each) : lowerDoubles(each))),
   ...[...vector('f64x2.sub'), ...vector('f64x2.add')],
 ];
 
@@ -62,8 +72,8 @@ const along = assembled(
       ...loop(
         [
           ...[...get(from), ...get(x), ...plus, ...load(), ...set(come)],
-          ...[...get(low), ...get(come), ...doubles, ...vector('f64x2.add'), ...set(low)],
-          ...[...get(high), ...upper(come), ...vector('f64x2.add'), ...set(high)],
+          ...[...get(low), ...lowerDoubles(come), ...vector('f64x2.add'), ...set(low)],
+          ...[...get(high), ...upperDoubles(come), ...vector('f64x2.add'), ...set(high)],
           ...forward(x, 16),
         ],
         ...([x, window] as const),

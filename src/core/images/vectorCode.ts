@@ -7,7 +7,7 @@ const VECTOR = {
   ...{ 'f32x4.splat': 0x13, 'f64x2.splat': 0x14, 'v128.or': 0x50, 'v128.xor': 0x51 },
   ...{ 'f32x4.demote_f64x2_zero': 0x5e, 'f64x2.promote_low_f32x4': 0x5f },
   ...{ 'f32x4.add': 0xe4, 'f32x4.mul': 0xe6, 'f32x4.pmin': 0xea, 'f32x4.pmax': 0xeb },
-  ...{ 'f64x2.add': 0xf0, 'f64x2.sub': 0xf1, 'f64x2.div': 0xf3 },
+  ...{ 'f64x2.abs': 0xec, 'f64x2.add': 0xf0, 'f64x2.sub': 0xf1, 'f64x2.div': 0xf3 },
 } as const;
 
 export const vector = (name: keyof typeof VECTOR, ...more: readonly number[]): number[] => [
@@ -24,6 +24,15 @@ export const four = (x: number): number[] => {
 };
 export const get = (local: number): number[] => [OPCODES['local.get'], local];
 export const set = (local: number): number[] => [OPCODES['local.set'], local];
+const UPPER = vector('i8x16.shuffle', ...[8, 9, 10, 11, 12, 13, 14, 15, 8, 9, 10, 11, 12, 13, 14, 15]);
+/** The lower two of four floats, or the upper two, as doubles. */
+export const lowerDoubles = (local: number): number[] => [
+  ...get(local),
+  ...vector('f64x2.promote_low_f32x4'),
+];
+export const upperDoubles = (local: number): number[] => [
+  ...[...get(local), ...get(local), ...UPPER, ...vector('f64x2.promote_low_f32x4')],
+];
 export const i32 = (value: number): number[] => [OPCODES['i32.const'], ...signed(value)];
 export const plus: readonly number[] = [OPCODES['i32.add']];
 export const forward = (local: number, by: number): number[] => [

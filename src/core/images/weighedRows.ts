@@ -119,13 +119,15 @@ export const putRow = (
 ): void => {
   const width = row.length / channels;
   const [first, last] = [part[0] - beside, part[1] + beside];
-  const [from, to] = [Math.max(first, 0), Math.min(last, width)];
-  floats.set(row.subarray(from * channels, to * channels), at + (from - first) * channels);
-  for (let x = first; x < last; x += 1) {
-    if (x === from) x = to;
-    if (x >= last) break;
-    const place = beyond(x, width, wraps) * channels;
-    for (let c = 0; c < channels; c += 1) floats[at + (x - first) * channels + c] = row[place + c]!;
+  for (let x = first; x < last;) {
+    const place = beyond(x, width, wraps);
+    const to = at + (x - first) * channels;
+    // Beyond an edge that goes on stands its last pixel, else a piece of the row.
+    const isRepeated = !wraps && place !== x;
+    const run = Math.min(isRepeated && x < 0 ? -x : isRepeated ? Infinity : width - place, last - x);
+    if (!isRepeated) floats.set(row.subarray(place * channels, (place + run) * channels), to);
+    else for (let k = 0; k < run * channels; k += 1) floats[to + k] = row[place * channels + (k % channels)]!;
+    x += run;
   }
 };
 

@@ -1,5 +1,5 @@
 import { declareStep } from '../declareStep.ts';
-import { beyond, CHANNELS, drawn, sampleInto, type Image } from '../image.ts';
+import { beyond, CHANNELS, drawn, movedTo, type Image } from '../image.ts';
 import { overChannels } from '../overChannels.ts';
 import { weighedAlong } from '../weighedAlong.ts';
 import { weighedRows, type RowTaps } from '../weighedRows.ts';
@@ -131,12 +131,14 @@ export const straighten = declareStep({
   make: (image, given) => {
     const m = toCorners(given.numbers('corners'));
     const { width, height } = image;
-    return drawn(width, height, (x, y, to, at) => {
-      const [u, v] = [(x + 0.5) / width, (y + 0.5) / height];
-      const w = m[6]! * u + m[7]! * v + 1;
-      const px = ((m[0]! * u + m[1]! * v + m[2]!) / w) * width;
-      const py = ((m[3]! * u + m[4]! * v + m[5]!) / w) * height;
-      sampleInto(image, px, py, [false, false], to, at);
+    return movedTo(image, [false, false], (y, xs, ys) => {
+      const v = (y + 0.5) / height;
+      for (let x = 0; x < width; x += 1) {
+        const u = (x + 0.5) / width;
+        const w = m[6]! * u + m[7]! * v + 1;
+        xs[x] = ((m[0]! * u + m[1]! * v + m[2]!) / w) * width;
+        ys[x] = ((m[3]! * u + m[4]! * v + m[5]!) / w) * height;
+      }
     });
   },
 });

@@ -10,7 +10,7 @@ import {
   luminance,
   isGrey,
   planeOf,
-  sampleInto,
+  movedTo,
   type Image,
 } from '../image.ts';
 import { overChannels } from '../overChannels.ts';
@@ -48,16 +48,16 @@ export const evenOut = declareStep({
     const channels = grey ? 1 : CHANNELS;
     const from = grey ? planeOf(image, 0) : image.data;
     const slow = widelyBlurred(from, channels, image, radius, [true, true]);
-    const meanOf = (channel: number): number => {
-      let sum = 0;
-      for (let i = channel; i < from.length; i += channels) sum += from[i]!;
-      return sum / (from.length / channels);
-    };
-    const red = meanOf(0);
-    const green = grey ? red : meanOf(1);
-    const blue = grey ? red : meanOf(2);
     // A plane stands for all three.
     const beside = grey ? 0 : 1;
+    let [red, green, blue] = [0, 0, 0];
+    for (let i = 0; i < from.length; i += channels) {
+      red += from[i]!;
+      green += from[i + beside]!;
+      blue += from[i + 2 * beside]!;
+    }
+    const count = from.length / channels;
+    [red, green, blue] = [red / count, green / count, blue / count];
     // What is blurred is nobody else's, but where it was too narrow to be.
     const made = grey || slow === from ? new Float32Array(image.data.length) : slow;
     for (let i = 0, at = 0; i < from.length; i += channels, at += CHANNELS) {
@@ -118,10 +118,11 @@ export const warp = declareStep({
   make: (image, given, { texture, wraps, scale }) => {
     const other = besideOf(texture(given.word('by')), image, { wraps });
     const [dx, dy] = given.numbers('strength') as [number, number];
-    return drawn(image.width, image.height, (x, y, to, at) => {
-      const px = x + 0.5 + (other.data[at]! - 0.5) * 2 * dx * scale;
-      const py = y + 0.5 + (other.data[at + 1]! - 0.5) * 2 * dy * scale;
-      sampleInto(image, px, py, wraps, to, at);
+    return movedTo(image, wraps, (y, xs, ys) => {
+      for (let x = 0, at = y * image.width * CHANNELS; x < image.width; x += 1, at += CHANNELS) {
+        xs[x] = x + 0.5 + (other.data[at]! - 0.5) * 2 * dx * scale;
+        ys[x] = y + 0.5 + (other.data[at + 1]! - 0.5) * 2 * dy * scale;
+      }
     });
   },
 });
@@ -347,9 +348,10 @@ export const distance = declareStep({
       Math.max(given.pixels('reach'), 1e-3),
       given.word('side'),
     ];
-    const plane = lightness(image);
-    const inside = new Uint8Array(plane.length);
-    for (let i = 0; i < inside.length; i += 1) inside[i] = plane[i]! >= edge ? 1 : 0;
+    const { data } = image;
+    const inside = new Uint8Array(data.length / CHANNELS);
+    for (let i = 0, at = 0; i < inside.length; i += 1, at += CHANNELS)
+      inside[i] = Math.fround(luminance(data[at]!, data[at + 1]!, data[at + 2]!)) >= edge ? 1 : 0;
     const to = distances(inside, image, wraps, reach);
     const out =
       side === 'outside'
@@ -360,7 +362,8 @@ export const distance = declareStep({
             wraps,
             reach,
           );
-    const fell = new Float32Array(plane.length);
+    // What it comes to is written over the way there: a picture is large, and new room for it takes time.
+    const fell = to;
     if (!out) for (let i = 0; i < fell.length; i += 1) fell[i] = held(1 - to[i]! / reach);
     else if (side === 'inside') for (let i = 0; i < fell.length; i += 1) fell[i] = held(out[i]! / reach);
     else
