@@ -87,6 +87,9 @@ test('a texture is made of steps, seen, renamed, copied, baked, read by a materi
   await page.keyboard.type('0.5');
   await page.keyboard.press('Enter');
   await expect.poll(async () => (await drawnAt(page, 0.4, 0.5))[0]).toBe(255);
+  await page.getByRole('checkbox', { name: /hold/ }).uncheck();
+  await expect(page.getByRole('button', { name: 'levels of shimmer' })).toContainText('hold off');
+  await undo(page);
   // Moved before what was inverted it is another thing; a step is copied, and goes again.
   await page.getByRole('button', { name: 'levels of shimmer' }).press('Alt+ArrowLeft');
   await page.getByRole('button', { name: 'invert of shimmer' }).click();

@@ -4,7 +4,7 @@
   import { tick } from 'svelte';
   import type { PartOf, TextureStep } from '#core/document/project.ts';
   import { MOST_IMAGE_STEPS } from '#core/document/kinds/texture.ts';
-  import { namedBy, WORD_KINDS } from '#core/images/declareStep.ts';
+  import { namedBy, WORD_KINDS, type Argument } from '#core/images/declareStep.ts';
   import { IMAGE_STEPS } from '#core/images/imageSteps.ts';
   import { formatNumber } from '#core/numbers/format.ts';
   import { duplicatePart, newPartOf, namePart, removePart } from '../parts/doToPart.ts';
@@ -50,14 +50,16 @@
   /** What a card tells of its step: its numbers and words that are not as they start. */
   const told = ({ step: word, numbers, words }: TextureStep): string =>
     Object.entries(IMAGE_STEPS.get(word)?.arguments ?? {})
-      .flatMap(([argument, { kind }]) => {
+      .flatMap(([argument, asked]: [string, Argument]) => {
+        const { kind } = asked;
         if ((WORD_KINDS as readonly string[]).includes(kind))
           return kind !== 'picture' && words[argument] ? [nameOf(words[argument])] : [];
         if (words[argument]) return [words[argument]];
         const value = numbers[argument];
-        return value && kind !== 'curve' && kind !== 'gradient'
-          ? [`${argument} ${value.map(formatNumber).join(' ')}`]
-          : [];
+        if (!value || kind === 'curve' || kind === 'gradient') return [];
+        if (kind === 'flag') return [`${argument} ${value[0] ? 'on' : 'off'}`];
+        const isWhole = kind === 'number' && asked.whole === true;
+        return [`${argument} ${value.map(isWhole ? String : formatNumber).join(' ')}`];
       })
       .join(', ');
   const onCard = (event: KeyboardEvent, of: Texture, each: TextureStep) => {
