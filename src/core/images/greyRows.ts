@@ -1,13 +1,22 @@
-import { assembled, forward, four, get, load, loop, memoryOf, set, store, vector } from './vectorCode.ts';
+import {
+  assembled,
+  forward,
+  four,
+  get,
+  load,
+  loop,
+  memoryOf,
+  set,
+  shuffle,
+  store,
+  vector,
+} from './vectorCode.ts';
 
 /** Pixels that are worked on at once, and where they lie: after what is told of them. */
 const CHUNK = 1 << 14;
 const FROM = 64;
 const TO = FROM + CHUNK * 16;
 
-/** Bytes of floats by their places: the first vector’s four, then the second’s. */
-const shuffle = (...places: readonly number[]): number[] =>
-  vector('i8x16.shuffle', ...places.flatMap((place) => [0, 1, 2, 3].map((byte) => place * 4 + byte)));
 /** Red for red, green and blue, and what is seen whole: of floats and of ones. */
 const asGrey = (place: number): number[] => [...four(1), ...shuffle(place, place, place, 4)];
 

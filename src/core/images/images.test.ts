@@ -13,7 +13,8 @@ import { gaussianBlurred } from './gaussianBlurred.ts';
 import { greyPixels, opaqueGrey } from './greyRows.ts';
 import { lookAt } from './lookAt.ts';
 import { coloursReach, lossIn } from './lossIn.ts';
-import { beyond, CHANNELS, drawn, greyOf, planeOf, type Image } from './image.ts';
+import { beyond, CHANNELS, drawn, greyOf, isOpaque, planeOf, type Image } from './image.ts';
+import { overChannels } from './overChannels.ts';
 import { IMAGE_STEPS } from './imageSteps.ts';
 import {
   createMaker,
@@ -216,6 +217,45 @@ test('what is healed shows no more at its edges than inside, by each way; noise 
     const { across, inside } = seamOf(noise);
     for (const i of [0, 1])
       assert.ok(across[i]! < inside[i]! * 1.6 && inside[i]! > 0, `${by}: ${across[i]} ${inside[i]}`);
+  }
+});
+
+test('colours are weighed by alpha and found again to the last bit; where nothing is seen they stay, or are black', () => {
+  const alphas = [0, 1e-6, 2e-6, 1, 0.3, -0.2, 5e-7, 0.7];
+  const width = 4099;
+  const data = Float32Array.from({ length: width * 4 }, (_, i) =>
+    i % 4 === 3 ? alphas[(i >> 2) % 8]! : chanceOf(2, i) * 3 - 1,
+  );
+  const kept = data.slice();
+  const small = (width - 1) / 2;
+  for (const [wide, how] of [
+    [width, (x: Float32Array) => x],
+    [small, (x: Float32Array) => x.slice(0, small * 4)],
+  ] as const) {
+    const found = overChannels({ width, height: 1, data }, how, [wide, 1]).data;
+    assert.equal(found.length, wide * 4);
+    found.forEach((x, i) => {
+      const [colour, alpha] = [data[i]!, data[i - (i % 4) + 3]!];
+      const wanted =
+        i % 4 === 3
+          ? alpha
+          : alpha > 1e-6
+            ? Math.fround(Math.fround(colour * alpha) / alpha)
+            : wide === width
+              ? colour
+              : 0;
+      assert.ok(x === wanted, `${wide}, ${i}: ${x} is not ${wanted}`);
+    });
+  }
+  assert.deepEqual(data, kept, 'what is given stays as it is');
+  // Whether anything is seen through at all, wherever that is.
+  for (const at of [0, 4095, 4096, width - 1]) {
+    const whole = new Float32Array(width * 4).fill(1);
+    assert.ok(isOpaque({ data: whole }));
+    whole[at * 4 + 2] = 0.5;
+    assert.ok(isOpaque({ data: whole }));
+    whole[at * 4 + 3] = 0.999;
+    assert.ok(!isOpaque({ data: whole }), String(at));
   }
 });
 

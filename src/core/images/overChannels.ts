@@ -1,3 +1,4 @@
+import { unweighByAlpha, weighedByAlpha } from './alphaRows.ts';
 import { opaqueGrey } from './greyRows.ts';
 import { CHANNELS, greyOf, isOpaque, type Image } from './image.ts';
 
@@ -14,19 +15,12 @@ export const overChannels = (
   const grey = opaqueGrey(data);
   if (grey) return greyOf(wide, high, how(grey, 1));
   const isSeenThrough = !isOpaque({ data });
-  const weighed = isSeenThrough ? data.slice() : data;
-  if (isSeenThrough)
-    for (let i = 0; i < weighed.length; i += CHANNELS)
-      for (let c = i; c < i + 3; c += 1) weighed[c]! *= data[i + 3]!;
+  const weighed = isSeenThrough ? weighedByAlpha(data) : data;
   const done = how(weighed, CHANNELS);
   // What is given back as it came is the picture's own.
   const made = done === data ? done.slice() : done;
   const isAsLarge = wide === width && high === height;
-  for (let i = 0; i < made.length; i += CHANNELS) {
-    const alpha = made[i + 3]!;
-    if (!isSeenThrough) made[i + 3] = 1;
-    else
-      for (let c = i; c < i + 3; c += 1) made[c] = alpha > 1e-6 ? made[c]! / alpha : isAsLarge ? data[c]! : 0;
-  }
+  if (isSeenThrough) unweighByAlpha(made, isAsLarge ? data : null);
+  else for (let i = 3; i < made.length; i += CHANNELS) made[i] = 1;
   return { width: wide, height: high, data: made };
 };

@@ -4,9 +4,10 @@ import { encodeModule, signed, unsigned, type Kind, type LocalKind } from '../ev
 /** Instructions that work on rows of numbers in memory, by their places in the specification's list of vector instructions. */
 const VECTOR = {
   ...{ 'v128.load': 0x00, 'v128.store': 0x0b, 'v128.const': 0x0c, 'i8x16.shuffle': 0x0d },
-  ...{ 'f32x4.splat': 0x13, 'f64x2.splat': 0x14, 'v128.or': 0x50, 'v128.xor': 0x51 },
+  ...{ 'f32x4.splat': 0x13, 'f64x2.splat': 0x14, 'f32x4.gt': 0x44 },
+  ...{ 'v128.or': 0x50, 'v128.xor': 0x51, 'v128.bitselect': 0x52 },
   ...{ 'f32x4.demote_f64x2_zero': 0x5e, 'f64x2.promote_low_f32x4': 0x5f },
-  ...{ 'f32x4.add': 0xe4, 'f32x4.mul': 0xe6, 'f32x4.pmin': 0xea, 'f32x4.pmax': 0xeb },
+  ...{ 'f32x4.add': 0xe4, 'f32x4.mul': 0xe6, 'f32x4.div': 0xe7, 'f32x4.pmin': 0xea, 'f32x4.pmax': 0xeb },
   ...{ 'f64x2.abs': 0xec, 'f64x2.add': 0xf0, 'f64x2.sub': 0xf1, 'f64x2.div': 0xf3 },
 } as const;
 
@@ -24,6 +25,9 @@ export const four = (x: number): number[] => {
 };
 export const get = (local: number): number[] => [OPCODES['local.get'], local];
 export const set = (local: number): number[] => [OPCODES['local.set'], local];
+/** Floats of the two last vectors by their places: the first one’s four, then the second’s. */
+export const shuffle = (...places: readonly number[]): number[] =>
+  vector('i8x16.shuffle', ...places.flatMap((place) => [0, 1, 2, 3].map((byte) => place * 4 + byte)));
 const UPPER = vector('i8x16.shuffle', ...[8, 9, 10, 11, 12, 13, 14, 15, 8, 9, 10, 11, 12, 13, 14, 15]);
 /** The lower two of four floats, or the upper two, as doubles. */
 export const lowerDoubles = (local: number): number[] => [
