@@ -144,7 +144,7 @@
       </label>
       {#if onmade && (textures.length || made !== undefined)}
         <select
-          class="max-w-28 bg-transparent text-second"
+          class="max-w-full bg-transparent text-ellipsis text-second"
           aria-label="{parameter.name}: texture of the project"
           value={made ?? ''}
           onchange={(event) => onmade(event.currentTarget.value)}
