@@ -12,16 +12,14 @@ import {
   vector,
 } from './vectorCode.ts';
 
-/** Pixels that are worked on at once, and where they lie, and what they are without alpha. */
+/** Pixels that are worked on at once; where they lie, and where others do that may stand for them. */
 const CHUNK = 1 << 12;
 const [PIXELS, OTHERS] = [0, CHUNK * 16] as const;
 /** Below so much there is nothing to be seen, and no colour to be found again. */
 const LEAST = 1e-6;
 
-/** Of a pixel’s numbers the last one thrice, and a fourth: what its colours are weighed by, and alpha is not. */
-const alphas = (pixel: number, fourth: number): number[] => [
-  ...[...get(pixel), ...four(fourth), ...shuffle(3, 3, 3, 4)],
-];
+/** Alpha of a pixel, thrice, and 1: what its colours are weighed by, and alpha is not. */
+const alphas = (pixel: number): number[] => [...get(pixel), ...four(1), ...shuffle(3, 3, 3, 4)];
 
 /** `(at, end)`: colours, times alpha. */
 const weigh = assembled(['i32', 'i32'], ['v128'], () => {
@@ -29,7 +27,7 @@ const weigh = assembled(['i32', 'i32'], ['v128'], () => {
   return loop(
     [
       ...[...get(at), ...load(), ...set(pixel)],
-      ...[...get(at), ...get(pixel), ...alphas(pixel, 1), ...vector('f32x4.mul'), ...store()],
+      ...[...get(at), ...get(pixel), ...alphas(pixel), ...vector('f32x4.mul'), ...store()],
       ...forward(at, 16),
     ],
     ...([at, end] as const),
@@ -41,9 +39,9 @@ const unweigh = assembled(['i32', 'i32', 'i32'], ['v128'], () => {
   return loop(
     [
       ...[...get(at), ...load(), ...set(pixel)],
-      ...[...get(at), ...get(pixel), ...alphas(pixel, 1), ...vector('f32x4.div')],
-      // The others’ alpha is never taken: one is more than the least.
-      ...[...get(other), ...load(), ...alphas(pixel, 1), ...four(LEAST), ...vector('f32x4.gt')],
+      ...[...get(at), ...get(pixel), ...alphas(pixel), ...vector('f32x4.div')],
+      // Alpha is its own, for 1 is more than the least.
+      ...[...get(other), ...load(), ...alphas(pixel), ...four(LEAST), ...vector('f32x4.gt')],
       ...[...vector('v128.bitselect'), ...store(), ...forward(at, 16), ...forward(other, 16)],
     ],
     ...([at, end] as const),

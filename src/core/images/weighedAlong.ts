@@ -10,6 +10,7 @@ import {
   memoryOf,
   plus,
   set,
+  shuffle,
   store,
   vector,
 } from './vectorCode.ts';
@@ -42,6 +43,42 @@ const alongTaps = assembled(['i32', 'i32', 'i32', 'i32', 'i32'], ['i32', 'v128']
     ...([out, end] as const),
   );
 });
+/** What four vectors become whose first floats, second ones and so on are to stand together; of locals, in their places. */
+const transpose = (a: number, b: number, c: number, d: number, spare: number): number[] => [
+  ...[...get(a), ...get(b), ...shuffle(2, 6, 3, 7), ...set(spare)],
+  ...[...get(a), ...get(b), ...shuffle(0, 4, 1, 5), ...set(a)],
+  ...[...get(c), ...get(d), ...shuffle(0, 4, 1, 5), ...set(b)],
+  ...[...get(c), ...get(d), ...shuffle(2, 6, 3, 7), ...set(d)],
+  ...[...get(spare), ...get(d), ...shuffle(0, 1, 4, 5), ...set(c)],
+  ...[...get(spare), ...get(d), ...shuffle(2, 3, 6, 7), ...set(d)],
+  ...[...get(a), ...get(b), ...shuffle(2, 3, 6, 7), ...set(spare)],
+  ...[...get(a), ...get(b), ...shuffle(0, 1, 4, 5), ...set(a), ...get(spare), ...set(b)],
+];
+/**
+ * A function `(from, apart, step, to, apart, step, end)` that turns four floats of four rows to four of each of four columns, and
+ * goes on by a step until the end: vectors are read, and written, so far apart.
+ */
+const turnFours = assembled(
+  ['i32', 'i32', 'i32', 'i32', 'i32', 'i32', 'i32'],
+  ['i32', 'v128', 'v128', 'v128', 'v128', 'v128'],
+  () => {
+    const [from, apart, step, to, toApart, toStep, end, at] = [0, 1, 2, 3, 4, 5, 6, 7] as const;
+    const fours = [8, 9, 10, 11] as const;
+    const on = (place: number, by: number): number[] => [...get(place), ...get(by), ...plus, ...set(place)];
+    return loop(
+      [
+        ...[...get(from), ...set(at)],
+        ...fours.flatMap((each) => [...get(at), ...load(), ...set(each), ...on(at, apart)]),
+        ...transpose(...fours, 12),
+        ...[...get(to), ...set(at)],
+        ...fours.flatMap((each) => [...get(at), ...get(each), ...store(), ...on(at, toApart)]),
+        ...[...on(from, step), ...on(to, toStep)],
+      ],
+      ...([from, end] as const),
+    );
+  },
+);
+
 /**
  * New pixels of one number or of four, each a weighed sum of old ones of its row.
  * @param tapsOf of each new pixel of a row, as many taps for each
@@ -56,9 +93,12 @@ export const weighedAlong = (
   const [rows, wide] = [data.length / width / channels, tapsOf.length];
   const count = tapsOf[0]!.places.length;
   const from = Math.ceil((wide * count * 8) / 64) * 64;
-  const to = from + width * PIXEL;
+  // Pixels in fours, so that four rows of one number can be turned to one of four.
+  const [inFours, wideInFours] = [Math.ceil(width / 4) * 4, Math.ceil(wide / 4) * 4];
+  const to = from + inFours * PIXEL;
   const end = to + wide * PIXEL;
-  const { buffer } = memoryOf(end);
+  const lines = to + wideInFours * PIXEL;
+  const { buffer } = memoryOf(lines + 4 * Math.max(inFours, wideInFours) * FLOAT);
   const [floats, whole] = [new Float32Array(buffer), new Uint32Array(buffer)];
   tapsOf.forEach(({ places, weights }, x) => {
     for (let k = 0; k < count; k += 1) {
@@ -74,16 +114,21 @@ export const weighedAlong = (
       run(from, to, end, 0, count);
       made.set(floats.subarray(written, written + wide * 4), y * wide * 4);
     }
-  else
+  else {
+    const turn = turnFours();
+    const [line, wideLine] = [inFours * FLOAT, wideInFours * FLOAT];
     for (let top = 0; top < rows; top += 4) {
       const high = Math.min(4, rows - top);
       for (let r = 0; r < high; r += 1)
-        for (let x = 0, at = (top + r) * width; x < width; x += 1, at += 1)
-          floats[read + x * 4 + r] = data[at]!;
+        floats.set(data.subarray((top + r) * width, (top + r + 1) * width), (lines + r * line) / FLOAT);
+      turn(lines, line, PIXEL, from, PIXEL, 4 * PIXEL, lines + line);
       run(from, to, end, 0, count);
-      for (let r = 0; r < high; r += 1)
-        for (let x = 0, at = (top + r) * wide; x < wide; x += 1, at += 1)
-          made[at] = floats[written + x * 4 + r]!;
+      turn(to, PIXEL, 4 * PIXEL, lines, wideLine, PIXEL, lines);
+      for (let r = 0; r < high; r += 1) {
+        const at = (lines + r * wideLine) / FLOAT;
+        made.set(floats.subarray(at, at + wide), (top + r) * wide);
+      }
     }
+  }
   return made;
 };
