@@ -1,6 +1,6 @@
 import type { Silence } from '../document/silenced.ts';
-import { brightWithoutBloom } from './checks/brightWithoutBloom.ts';
 import { beyondHalf } from './checks/beyondHalf.ts';
+import { brightWithoutBloom } from './checks/brightWithoutBloom.ts';
 import { coarseMesh } from './checks/coarseMesh.ts';
 import { idleCues } from './checks/idleCues.ts';
 import { missingScene } from './checks/missingScene.ts';

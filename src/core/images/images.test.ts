@@ -25,7 +25,7 @@ import {
   type Sources,
 } from './makeTexture.ts';
 import { seamFigure, seamOf } from './seams.ts';
-import { distances } from './steps/spatial.ts';
+import { distances } from './distances.ts';
 import { weighedAlong } from './weighedAlong.ts';
 import { turned, weighedRows } from './weighedRows.ts';
 
@@ -50,7 +50,7 @@ const recipe = (steps: readonly RecipeStep[], more: Partial<Recipe> = {}): Recip
   ...{ name: 'T', size: [WIDTH, HEIGHT], repeats: [true, true], steps, ...more },
 });
 /** Nothing but pictures. */
-const only = (picture: (sha: string) => Image): Sources => {
+const bringing = (picture: (sha: string) => Image): Sources => {
   const none = () => {
     throw new Error('There is none.');
   };
@@ -71,7 +71,7 @@ const made = (
   ]);
   return createMaker(
     recipes,
-    only((sha) => others[sha] ?? image),
+    bringing((sha) => others[sha] ?? image),
   ).image('t');
 };
 const at = ({ width, data }: Image, x: number, y: number, c = 0): number =>
@@ -212,7 +212,7 @@ test('what is healed shows no more at its edges than inside, by each way; noise 
   for (const by of ['gradient', 'value', 'worley', 'borders']) {
     const noise = createMaker(
       new Map([['n', recipe([stepOf('noise', { cells: [5], octaves: [3] }, { by })], { size: [96, 96] })]]),
-      only(() => speckled),
+      bringing(() => speckled),
     ).image('n');
     const { across, inside } = seamOf(noise);
     for (const i of [0, 1])
@@ -395,7 +395,7 @@ test('what cannot be made is said at its step, and what was before it is kept', 
   ]);
   const maker = createMaker(
     recipes,
-    only(() => speckled),
+    bringing(() => speckled),
   );
   const said = (id: string) => maker.steps(id).map(({ mistake }) => mistake);
   assert.match(said('a')[0]!, /It would be made of itself: A → B → A/);
@@ -438,12 +438,12 @@ test('a long recipe holds no more pictures than a short one, and what is remembe
     collect();
     most = Math.max(most, process.memoryUsage().arrayBuffers - before);
   };
-  createMaker(recipes, { ...only(() => speckled), progress }, 0).image('t');
+  createMaker(recipes, { ...bringing(() => speckled), progress }, 0).image('t');
   assert.ok(most < 4.5 * picture, `${(most / picture).toFixed(1)} pictures were held`);
   const known = new Map<string, MadeStep>();
   createMaker(
     recipes,
-    only(() => speckled),
+    bringing(() => speckled),
     5 * side * side,
     known,
   ).steps('t');

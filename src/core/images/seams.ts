@@ -29,14 +29,12 @@ const [BESIDE, BELOW, ROWS] = [2 * FLOATS, 2 * FLOATS + DOUBLES, 2 * FLOATS + 2 
 /** `(row, below, end)`: adds the steps of a row of pixels of four floats; a pixel more stands after its last. */
 const addSteps = assembled(
   ['i32', 'i32', 'i32'],
-  ['v128', 'v128', 'v128', 'v128', 'v128', 'v128', 'v128', 'v128', 'v128'],
+  ['v128', 'v128', 'v128', 'v128', 'v128', 'v128', 'v128', 'v128'],
   () => {
     const [row, below, end, here, there, low, high] = [0, 1, 2, 3, 4, 5, 6] as const;
     const sums = [7, 8, 9, 10] as const;
-    const kept = [...[low, high].map((local, k) => [local, k * FLOATS] as const)];
-    const kinds = sums.map((local, k) => [local, BESIDE + k * 16] as const);
-    const all = [...kept, ...kinds];
-    const at = (place: number): number[] => [...i32(0), ...load(place)];
+    /** Where each is kept between two rows. */
+    const all = [low, high, ...sums].map((local, k) => [local, k * 16] as const);
     /** What doubles of two floats differ by, whichever half of them. */
     const apart = (sum: number, half: (local: number) => number[]): number[] => [
       ...[...get(sum), ...half(there), ...half(here), ...vector('f64x2.sub')],
@@ -47,7 +45,7 @@ const addSteps = assembled(
       ...apart(sums[first + 1]!, upperDoubles),
     ];
     return [
-      ...all.flatMap(([local, place]) => [...at(place), ...set(local)]),
+      ...all.flatMap(([local, place]) => [...i32(0), ...load(place), ...set(local)]),
       ...loop(
         [
           ...[...get(row), ...load(), ...set(here)],

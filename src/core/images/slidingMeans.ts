@@ -9,6 +9,7 @@ import {
   memoryOf,
   plus,
   set,
+  shuffle,
   store,
   upperDoubles,
   vector,
@@ -17,7 +18,7 @@ import { LANE, putRow } from './weighedRows.ts';
 
 const [FLOAT, DOUBLE] = [4, 8] as const;
 /** The lower two floats of one and those of another. */
-const BOTH = vector('i8x16.shuffle', ...[0, 1, 2, 3, 4, 5, 6, 7, 16, 17, 18, 19, 20, 21, 22, 23]);
+const BOTH = shuffle(0, 1, 4, 5);
 /** Four floats of two pairs of sums, each divided. */
 const means = (low: number, high: number, by: number) => [
   ...[low, high].flatMap((sums) => [

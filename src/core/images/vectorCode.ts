@@ -28,14 +28,13 @@ export const set = (local: number): number[] => [OPCODES['local.set'], local];
 /** Floats of the two last vectors by their places: the first one’s four, then the second’s. */
 export const shuffle = (...places: readonly number[]): number[] =>
   vector('i8x16.shuffle', ...places.flatMap((place) => [0, 1, 2, 3].map((byte) => place * 4 + byte)));
-const UPPER = vector('i8x16.shuffle', ...[8, 9, 10, 11, 12, 13, 14, 15, 8, 9, 10, 11, 12, 13, 14, 15]);
 /** The lower two of four floats, or the upper two, as doubles. */
 export const lowerDoubles = (local: number): number[] => [
   ...get(local),
   ...vector('f64x2.promote_low_f32x4'),
 ];
 export const upperDoubles = (local: number): number[] => [
-  ...[...get(local), ...get(local), ...UPPER, ...vector('f64x2.promote_low_f32x4')],
+  ...[...get(local), ...get(local), ...shuffle(2, 3, 2, 3), ...vector('f64x2.promote_low_f32x4')],
 ];
 export const i32 = (value: number): number[] => [OPCODES['i32.const'], ...signed(value)];
 export const plus: readonly number[] = [OPCODES['i32.add']];

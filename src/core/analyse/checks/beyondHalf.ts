@@ -31,7 +31,7 @@ export const beyondHalf: Check = {
             ...(far === null
               ? []
               : [`reaches to ${formatNumber(far)}: what lies beyond ±65504 is read as that`]),
-            ...(broken ? [`has ${broken} numbers that are infinite or none at all`] : []),
+            ...(broken ? [`has numbers that are infinite or none at all, ${broken} of them`] : []),
           ];
           if (said.length)
             return [

@@ -63,8 +63,8 @@ interface Room {
 const atLeast = (room: Int32Array, size: number): Int32Array =>
   room.length >= size ? room : new Int32Array(Math.max(size, room.length * 2));
 
-/** Measures every triangle, and marks row by row which cells it lies over, counted in `starts`. */
-const measure = (indices: Mesh['indices'], seen: Float64Array, grid: Grid, room: Room): void => {
+/** Measures every triangle, and marks row by row which cells it lies over, counted in `starts`. @returns how much of `spans` is used */
+const measure = (indices: Mesh['indices'], seen: Float64Array, grid: Grid, room: Room): number => {
   const { left, low, step, columns, rows } = grid;
   const { depths, shares, over, starts } = room;
   const rowOf = (v: number): number => Math.min(Math.max(Math.floor((v - low) / step), 0), rows - 1);
@@ -151,10 +151,11 @@ const measure = (indices: Mesh['indices'], seen: Float64Array, grid: Grid, room:
       for (let cell = row * columns + from; cell <= row * columns + to; cell += 1) starts[cell]! += 1;
     }
   }
+  return used;
 };
 
 /** Lists every cell's triangles, one cell after another, each in their order. */
-const list = ({ columns, rows }: Grid, room: Room): void => {
+const list = ({ columns, rows }: Grid, room: Room, spansUsed: number): void => {
   const { over, starts, spans } = room;
   let all = 0;
   for (let cell = 0; cell <= columns * rows; cell += 1) {
@@ -163,8 +164,7 @@ const list = ({ columns, rows }: Grid, room: Room): void => {
   }
   room.listed = atLeast(room.listed, all);
   const { listed } = room;
-  let used = 0;
-  for (let t = 1; t < over.length; t += 2) used += over[t]! * 2;
+  let used = spansUsed;
   for (let t = over.length / 2 - 1; t >= 0; t -= 1) {
     const first = over[t * 2]!;
     for (let row = first + over[t * 2 + 1]! - 1; row >= first; row -= 1) {
@@ -203,8 +203,7 @@ export const createSeenAlong = ({ positions, indices }: Pick<Mesh, 'positions' |
     const grid = gridOver(seen, Math.min(CELLS * count, Math.max(count / 2, triangles.length)));
     const { left, low, step, columns, rows } = grid;
     room.starts = atLeast(room.starts, columns * rows + 1).fill(0);
-    measure(indices, seen, grid, room);
-    list(grid, room);
+    list(grid, room, measure(indices, seen, grid, room));
     const { depths, shares, starts, listed } = room;
     for (let i = 0; i < triangles.length; i += 1) {
       if (!(weights[i]! > 0)) continue;
