@@ -7,3 +7,5 @@ const { server } = await import('../build/index.js');
 server.server.prependListener('request', (_, response) =>
   response.setHeader('x-content-type-options', 'nosniff'),
 );
+// Longer than whoever asks keeps a connection that is idle: closed from here, it may be just as the next request comes.
+server.server.keepAliveTimeout = 75_000;
