@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page, type Route } from '@playwright/test';
 import { freePort } from '../scripts/setup/port.mjs';
 import { startPostgres } from '../scripts/setup/postgres.mjs';
 import { prepareDatabase, startServer } from '../scripts/setup/server.mjs';
@@ -150,4 +150,25 @@ test('a shader that the graphics card gives up over is named and left out, until
   await expect(told).toHaveCount(0);
   expect(apart((await picture(page))(...curtain), before(...curtain))).toBeLessThan(3);
   await saved(page);
+});
+
+test('a project whose server is away, or breaks off in the middle, is said to be away, and is opened by trying again', async ({
+  page,
+}) => {
+  const id = await playhouseId(page);
+  await page.goto('/');
+  let answer: (route: Route) => Promise<void> = (route) => route.abort('connectionreset');
+  await page.route(`**/api/projects/${id}`, (route) => answer(route));
+  await page.locator(`a[href="/projects/${id}"]`).first().click();
+  const told = page.getByText('The server cannot be reached just now.');
+  const again = page.getByRole('button', { name: 'Try again' });
+  await expect(told).toBeVisible();
+  answer = (route) => route.fulfill({ contentType: 'application/json', body: '{"id":"' });
+  const broken = page.waitForResponse(`**/api/projects/${id}`);
+  await again.click();
+  await broken;
+  await expect(told).toBeVisible();
+  answer = (route) => route.fallback();
+  await again.click();
+  await stageRests(page);
 });

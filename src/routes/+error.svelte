@@ -8,5 +8,10 @@
     {page.status === 404 ? 'Nothing stands here' : 'This did not work'}
   </h1>
   <p class="text-second">{page.error?.message}</p>
-  <a class="btn" href="/">All projects</a>
+  <div class="flex gap-2">
+    {#if page.status >= 500}
+      <button class="btn" onclick={() => location.reload()}>Try again</button>
+    {/if}
+    <a class="btn" href="/">All projects</a>
+  </div>
 </main>
