@@ -49,7 +49,9 @@ export interface CheckAsk {
 type Thing = Mesh | Picture | Volume;
 export type ToChecker =
   | { readonly type: 'bring'; readonly id: number; readonly thing: Thing }
-  | { readonly type: 'look'; readonly ask: CheckAsk };
+  | { readonly type: 'look'; readonly ask: CheckAsk }
+  /** What was brought and looked into is of a project that is left. */
+  | { readonly type: 'forget' };
 export type FromChecker = { readonly version: number } & (
   | { readonly type: 'costs'; readonly costs: readonly (readonly [shader: string, cost: ShaderCost])[] }
   | {
@@ -133,6 +135,11 @@ const look = (ask: CheckAsk): void => {
 self.onmessage = ({ data }: MessageEvent<ToChecker>) => {
   if (data.type === 'bring') {
     brought.set(data.id, data.thing);
+    return;
+  }
+  if (data.type === 'forget') {
+    brought.clear();
+    known.clear();
     return;
   }
   try {

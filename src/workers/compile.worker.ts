@@ -1,7 +1,8 @@
-import { createPartCompiler, type FromCompiler, type ToCompiler } from '#core/compileParts.ts';
+import { createLineCompilers, type OnLine, type ToCompilers } from '#core/compileLines.ts';
+import type { FromCompiler } from '#core/compileParts.ts';
 
-const compiler = createPartCompiler(
-  (message: FromCompiler) => self.postMessage(message),
+const compilers = createLineCompilers(
+  (answer: OnLine<FromCompiler>) => self.postMessage(answer),
   (work) => setTimeout(work),
 );
-self.onmessage = ({ data }: MessageEvent<ToCompiler>) => compiler.receive(data);
+self.onmessage = ({ data }: MessageEvent<ToCompilers>) => compilers.receive(data);

@@ -34,6 +34,22 @@ const numbered = () => {
   };
 };
 
+/** One that a project left with nothing to do, for the next: its code is warm, and it has forgotten what it was brought. */
+let resting: Worker | null = null;
+const takeWorker = (): Worker => {
+  const taken = resting;
+  resting = null;
+  return (
+    taken ?? new Worker(new URL('../../../workers/check.worker.ts', import.meta.url), { type: 'module' })
+  );
+};
+const leaveWorker = (worker: Worker): void => {
+  resting?.terminate();
+  resting = worker;
+  worker.onmessage = null;
+  worker.postMessage({ type: 'forget' } satisfies ToChecker);
+};
+
 /** Follows the open set and what is worn on it with the checks, in a worker: what is found, kept, and what it costs. */
 export const createChecking = (session: Session, pins: PinWatch, rehearsal: Rehearsal) => {
   let found = $state.raw<readonly FoundHere[]>([]);
@@ -70,7 +86,7 @@ export const createChecking = (session: Session, pins: PinWatch, rehearsal: Rehe
     }
   };
   const start = (): Worker => {
-    const made = new Worker(new URL('../../../workers/check.worker.ts', import.meta.url), { type: 'module' });
+    const made = takeWorker();
     made.onmessage = receive;
     made.onerror = (event) => {
       event.preventDefault();
@@ -252,7 +268,9 @@ export const createChecking = (session: Session, pins: PinWatch, rehearsal: Rehe
     },
     close: (): void => {
       if (timer !== undefined) clearTimeout(timer);
-      worker?.terminate();
+      // What it still works on is nobody's any more.
+      if (worker && answered === asked) leaveWorker(worker);
+      else worker?.terminate();
       worker = null;
     },
   };
