@@ -58,8 +58,7 @@ const set = (props: readonly Prop[]): StageDocument =>
     bloom: { threshold: 1, intensity: 0 },
   }) as unknown as StageDocument;
 
-const canvasOf = (): HTMLCanvasElement => {
-  const canvas = document.createElement('canvas');
+const canvasOf = (canvas = document.createElement('canvas')): HTMLCanvasElement => {
   canvas.width = WIDTH;
   canvas.height = HEIGHT;
   document.body.append(canvas);
@@ -73,9 +72,9 @@ const rested = async (canvas: HTMLCanvasElement): Promise<void> => {
 };
 
 const ours = async () => {
-  const canvas = canvasOf();
   let spent = 0;
-  const stage = createStage(canvas, { onFrame: (script) => (spent = script) });
+  const stage = createStage({ onFrame: (script) => (spent = script) });
+  const canvas = canvasOf(stage.canvas);
   stage.resize(WIDTH, HEIGHT, 1);
   const materials = new Map(Array.from({ length: MATERIALS }, (_, i) => [`m${i}`, compiled(10 + i)]));
   const props = Array.from({ length: PROPS }, (_, k) => propAt(k));
@@ -219,8 +218,8 @@ const leaks = async ({ stage, canvas, materials, props, setNumbers }: Awaited<Re
 /** What a contact sheet's pictures take, of as many frames of the same stage as it stands. */
 const SHEET = [320, 200] as const;
 const sheet = async (): Promise<number[]> => {
-  const canvas = document.createElement('canvas');
-  const stage = createStage(canvas, {}, false);
+  const stage = createStage({}, false);
+  const { canvas } = stage;
   const settings = compiled(10);
   const props = Array.from({ length: PROPS }, (_, k) => ({ ...propAt(k), material: 'm' }));
   const { parameters } = shaderOf(10);

@@ -6,7 +6,16 @@ import { expect, type Page } from '@playwright/test';
 import { accessorsOf } from '#stage/model/accessors.testing.ts';
 import { undo } from './score.ts';
 import { picture as pictureOf } from './pixels.ts';
-import { COARSE, openCurtain, playhouseId, saved, stageRests, type Summary, test } from './stage.ts';
+import {
+  COARSE,
+  openCurtain,
+  openProject,
+  playhouseId,
+  saved,
+  stageRests,
+  type Summary,
+  test,
+} from './stage.ts';
 
 test.use(COARSE);
 
@@ -94,6 +103,60 @@ test('a project is left while the pictures of its list are drawn, and the page g
   await expect(row(page, 'Bell swing, shader').locator('img')).toBeVisible();
   await page.getByRole('link', { name: 'All projects', includeHidden: true }).dispatchEvent('click');
   await expect(page.getByRole('button', { name: 'New project' })).toBeVisible();
+});
+
+test('from a project to the next only the passes are linked anew, and of the first the graphics card keeps nothing', async ({
+  page,
+}) => {
+  await openCurtain(page);
+  /** Kinds of things that the card is given, and how many of each it has more than at first; null where they are counted. */
+  const counts = await page.evaluateHandle(() => {
+    const prototype = WebGL2RenderingContext.prototype as unknown as Record<
+      string,
+      (thing?: unknown) => unknown
+    >;
+    const held: Record<string, number> = {};
+    for (const kind of ['Texture', 'Buffer', 'Framebuffer', 'Program', 'Query', 'VertexArray']) {
+      const { [`create${kind}`]: create, [`delete${kind}`]: remove } = prototype;
+      held[kind] = 0;
+      prototype[`create${kind}`] = function (this: unknown) {
+        held[kind]! += 1;
+        return create!.call(this);
+      };
+      prototype[`delete${kind}`] = function (this: unknown, thing) {
+        if (thing) held[kind]! -= 1;
+        return remove!.call(this, thing);
+      };
+    }
+    const link = prototype['linkProgram']!;
+    const linked: string[] = [];
+    prototype['linkProgram'] = function (this: unknown, program) {
+      const gl = this as WebGL2RenderingContext;
+      const sources = gl
+        .getAttachedShaders(program as WebGLProgram)!
+        .map((each) => gl.getShaderSource(each)!);
+      linked.push(sources.join('\n'));
+      return link.call(this, program);
+    };
+    return { held, linked };
+  });
+  const next = async () => {
+    const demo = await playhouseId(page);
+    const made = await page.request.post(`/api/projects/${demo}/copy`);
+    const { id } = (await made.json()) as Summary;
+    await openProject(page, id);
+    await stageRests(page);
+    return id;
+  };
+  const others = [await next()];
+  const first = await counts.jsonValue();
+  // What materials are drawn by shows its steps; passes have none.
+  expect(first.linked.filter((source) => source.includes('uniform int tap;'))).toEqual([]);
+  expect(first.linked.length).toBeGreaterThan(0);
+  others.push(await next(), await next());
+  expect((await counts.jsonValue()).held).toEqual(first.held);
+  await openProject(page, await playhouseId(page));
+  for (const id of others) await page.request.delete(`/api/projects/${id}`);
 });
 
 test('a second set has a script of its own, and the stage follows the set that is chosen', async ({

@@ -1,4 +1,4 @@
-import { PerspectiveCamera, Scene, WebGLRenderer } from 'three';
+import { PerspectiveCamera, Scene } from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { StageDocument } from '#core/document/project.ts';
 import { VIEW_TAPS } from '#core/emit/glsl/fragmentStage.ts';
@@ -7,6 +7,7 @@ import { createField } from './field/createField.ts';
 import { createHandles } from './handles.ts';
 import { createGpuTimer } from './gpuTimer.ts';
 import { createReadings } from './createReadings.ts';
+import { leaveRenderer, takeRenderer } from './keptRenderer.ts';
 import { createOverrun } from './overrun.ts';
 import { createPacer } from './pacing.ts';
 import { createPicker } from './pick.ts';
@@ -36,16 +37,18 @@ import { readsTime } from './readsTime.ts';
 const PROBE: MeshRecipe = { kind: 'plane', size: [1, 1], divisions: [1, 1] };
 
 /**
- * Makes the stage on a canvas. It draws only when something changed.
+ * Makes a stage with a canvas of its own. It draws only when something changed.
  * @throws Error when the browser has no WebGL 2
  */
 export const createStage = (
-  canvas: HTMLCanvasElement,
   events: StageEvents = {},
   /** False where distances to surfaces are only taken from earlier visits: a small picture is not worth baking them. */
   bakes = true,
 ): Stage => {
-  const renderer = new WebGLRenderer({ canvas, antialias: false, alpha: false, preserveDrawingBuffer: true });
+  const { renderer, held } = takeRenderer();
+  const canvas = renderer.domElement;
+  /** Programs of who drew with it before. */
+  const before = [...held];
   renderer.autoClear = false;
   renderer.info.autoReset = false;
   const scene = new Scene();
@@ -205,6 +208,8 @@ export const createStage = (
     }
     handles.draw(renderer);
     programs.afterDraw();
+    // What both have is linked here too by now.
+    if (!programs.isLinking() && !programs.isEmpty()) for (const each of before.splice(0)) each.dispose();
     frames += 1;
     events.onFrame?.(performance.now() - began);
   };
@@ -277,6 +282,7 @@ export const createStage = (
   };
 
   return {
+    canvas,
     setScene: (stage, wanted) => {
       const first = document === null;
       document = stage;
@@ -370,6 +376,7 @@ export const createStage = (
     dispose: () => {
       disposed = true;
       stop();
+      timer.dispose();
       walk.dispose();
       standIn.dispose();
       controls.dispose();
@@ -378,7 +385,6 @@ export const createStage = (
       canvas.removeEventListener('webglcontextlost', onLost);
       canvas.removeEventListener('webglcontextrestored', onRestored);
       layers.dispose();
-      programs.dispose();
       meshes.dispose();
       field.dispose();
       environment.dispose();
@@ -386,9 +392,7 @@ export const createStage = (
       textures.dispose();
       readings.dispose();
       passes.dispose();
-      renderer.dispose();
-      // A browser has few of them, and would take the oldest away: the one that is looked at.
-      renderer.forceContextLoss();
+      leaveRenderer({ renderer, held: [...before, ...programs.leave()] });
     },
   };
 };

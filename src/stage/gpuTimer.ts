@@ -45,5 +45,9 @@ export const createGpuTimer = (gl: WebGL2RenderingContext) => {
       queries = gl.getExtension('EXT_disjoint_timer_query_webgl2') as TimerQueries | null;
       [asked, milliseconds] = [null, null];
     },
+    dispose: (): void => {
+      if (asked) gl.deleteQuery(asked);
+      asked = null;
+    },
   };
 };

@@ -134,6 +134,8 @@ export type PinSeen =
   | { readonly why: string };
 
 export interface Stage {
+  /** What it is drawn on, for whoever shows it. */
+  readonly canvas: HTMLCanvasElement;
   /** Sets what stands on the stage. Materials without a working shader keep their last good one. */
   readonly setScene: (stage: StageDocument, materials: ReadonlyMap<string, StageMaterial>) => void;
   /** Sets a material's numbers; shows in the next frame, compiles nothing. */

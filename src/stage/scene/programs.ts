@@ -138,10 +138,11 @@ export const createPrograms = (
     afterDraw: (): void => {
       for (const material of retired.splice(0)) material.dispose();
     },
-    dispose: (): void => {
+    /** Stops. What it gives back holds its programs, until it is disposed of: who comes next may have the same. */
+    leave: (): readonly PropMaterial[] => {
       disposed = true;
-      for (const each of [...materials.values(), ...retired]) each.dispose();
       for (const { made } of linking.values()) made.dispose();
+      return [...materials.values(), ...retired];
     },
   };
 };

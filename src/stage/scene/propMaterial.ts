@@ -93,12 +93,6 @@ const tableTexture = (table: Float32Array): DataTexture => {
   texture.needsUpdate = true;
   return texture;
 };
-const tableTextures = new WeakMap<Float32Array, DataTexture>();
-const textureOf = (table: Float32Array): DataTexture => {
-  const known = tableTextures.get(table) ?? tableTexture(table);
-  tableTextures.set(table, known);
-  return known;
-};
 
 /** Nothing behind the surface, and no other surface near: what a scene shows until the stage draws it. */
 const FAR = new DataTexture(new Float32Array([1e4, 0, 0, 1]), 1, 1, RGBAFormat, FloatType);
@@ -237,6 +231,16 @@ export const createPropMaterial = (
     surface.uniforms['tap']!.value = tap;
   };
   settle(0);
+  /** Its curves and gradients as they stand; one that was dragged to another is freed. */
+  const tables = new Map<string, DataTexture>();
+  const tableOf = (name: string, table: Float32Array): DataTexture => {
+    const known = tables.get(name);
+    if (known?.image.data === table) return known;
+    known?.dispose();
+    const made = tableTexture(table);
+    tables.set(name, made);
+    return made;
+  };
   let overlay: RawShaderMaterial | null = null;
   const overTheFrame = (): RawShaderMaterial => {
     if (overlay) return overlay;
@@ -273,7 +277,7 @@ export const createPropMaterial = (
         taken = numbers;
         for (const name of shader.live.textures) {
           const table = numbers.tables?.get(name);
-          shared[name]!.value = table ? textureOf(table) : (numbers.textures.get(name) ?? GREY);
+          shared[name]!.value = table ? tableOf(name, table) : (numbers.textures.get(name) ?? GREY);
         }
       }
       const { parameters, knobs } = numbers;
@@ -301,6 +305,7 @@ export const createPropMaterial = (
       edges.dispose();
       caster?.dispose();
       overlay?.dispose();
+      for (const table of tables.values()) table.dispose();
     },
   };
 };

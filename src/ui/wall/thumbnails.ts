@@ -18,7 +18,7 @@ const draw = async (whole: Project, signal: AbortSignal): Promise<Blob | null> =
   const project = { ...whole, parts: closureOf(whole.parts, set.id) };
   const compiled = await compileElsewhere(project);
   signal.throwIfAborted();
-  const stage = createStage(document.createElement('canvas'), {}, false);
+  const stage = createStage({}, false);
   try {
     const shared = partsOf(project, 'shared')[0]?.body.values ?? {};
     const looks = partsOf(project, 'material').flatMap((material): Look[] => {

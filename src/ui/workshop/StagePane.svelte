@@ -26,6 +26,7 @@
   import type { Taking } from './takes/taking.svelte.ts';
   import { stageView } from './state/views.ts';
   import { wantsOf } from './wantsOf.ts';
+  import StageCanvas from './set/StageCanvas.svelte';
   import ViewStrip from './ViewStrip.svelte';
 
   interface Props {
@@ -42,7 +43,6 @@
   }
   let { session, rehearsal, pictures, pins, comparing, taking, checking, making, onsheet }: Props = $props();
 
-  let canvas: HTMLCanvasElement;
   let pane: HTMLDivElement;
   let stage = $state.raw<Stage | null>(null);
   let trouble = $state<string | null>(null);
@@ -59,7 +59,7 @@
   onMount(() => {
     let made: Stage;
     try {
-      made = createStage(canvas, {
+      made = createStage({
         onTrouble: (sentence) => (trouble = sentence),
         onMuted: (ids) => (muted = ids),
         onBaking: (now) => (baking = now),
@@ -290,18 +290,18 @@
 </script>
 
 <div class="relative h-full w-full overflow-hidden bg-surround" bind:this={pane}>
-  <canvas
-    bind:this={canvas}
-    class="block h-full w-full transition-opacity"
+  <!-- What is heard here is done to the canvas, which has the keys and tells its name. -->
+  <div
+    class="h-full w-full transition-opacity"
     class:opacity-60={broken}
-    data-testid="stage"
-    data-compiled={session.isCompiling ? 'no' : 'yes'}
-    aria-busy={session.isCompiling}
-    aria-label="The stage"
-    tabindex="0"
     class:cursor-crosshair={session.pinning}
+    role="presentation"
     {...hands}
-  ></canvas>
+  >
+    {#if stage}
+      <StageCanvas {stage} id="stage" label="The stage" isCompiling={session.isCompiling} takesKeys />
+    {/if}
+  </div>
   {#if comparing.other || comparing.isHeld}
     <Later
       bring={() => import('./compare/CompareLayer.svelte')}
@@ -345,7 +345,7 @@
   {#if rehearsal.running}
     <RehearsalNotes {session} {rehearsal} recording={taking.recording} />
   {/if}
-  <StageStrips {session} {rehearsal} onwalk={() => canvas.focus({ preventScroll: true })} />
+  <StageStrips {session} {rehearsal} onwalk={() => stage?.canvas.focus({ preventScroll: true })} />
   <StageNotices {session} {trouble} {muted} {baking} {wants} oncancelbaking={() => stage?.cancelBaking()} />
   {#if session.histogram && tapped !== null && stage}
     <Later

@@ -3,6 +3,7 @@
   import { onMount, untrack } from 'svelte';
   import { tapKey } from '#core/compileShader.ts';
   import { createStage } from '#stage/createStage.ts';
+  import StageCanvas from '../set/StageCanvas.svelte';
   import type { Seen, Stage } from '#stage/stage.ts';
   import { toast } from 'svelte-sonner';
   import { dressStage } from '../../parts/drawSet.ts';
@@ -35,13 +36,12 @@
     height: number;
   } = $props();
 
-  let canvas: HTMLCanvasElement;
+  let layer: HTMLDivElement;
   let stage = $state.raw<Stage | null>(null);
   let trouble = $state<string | null>(null);
   onMount(() => {
     try {
       stage = createStage(
-        canvas,
         { onTrouble: (sentence) => (trouble = sentence) },
         // What is far was baked for the stage itself.
         false,
@@ -117,21 +117,21 @@
   };
 
   const move = (event: PointerEvent): void => {
-    const { left, width: wide } = canvas.getBoundingClientRect();
+    const { left, width: wide } = layer.getBoundingClientRect();
     comparing.setEdge((event.clientX - left) / wide);
   };
   const percent = $derived(Math.round(comparing.edge * 100));
   const KEYS: Readonly<Record<string, number>> = { ArrowLeft: -1, ArrowDown: -1, ArrowRight: 1, ArrowUp: 1 };
 </script>
 
-<canvas
-  bind:this={canvas}
-  class="pointer-events-none absolute inset-0 block h-full w-full"
+<div
+  bind:this={layer}
+  class="pointer-events-none absolute inset-0"
   class:invisible={!comparing.scenery}
   style:clip-path="inset(0 {(1 - comparing.edge) * 100}% 0 0)"
-  data-testid="compared"
-  aria-label="The other side of the comparison"
-></canvas>
+>
+  {#if stage}<StageCanvas {stage} id="compared" label="The other side of the comparison" />{/if}
+</div>
 {#if comparing.other && !comparing.isHeld}
   <div
     class="edge"

@@ -63,7 +63,7 @@ export const createPortraits = (session: Session) => {
   const make = async (): Promise<Stage | null> => {
     const { createStage } = await import('#stage/createStage.ts');
     try {
-      return createStage(document.createElement('canvas'), {}, false);
+      return createStage({}, false);
     } catch {
       return null;
     }

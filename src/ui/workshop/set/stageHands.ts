@@ -67,7 +67,7 @@ export const createStageHands = (
   return {
     onpointerdown: (event: PointerEvent): void => {
       pressed = event.button === 0 ? { x: event.clientX, y: event.clientY } : null;
-      (event.currentTarget as HTMLElement).focus({ preventScroll: true });
+      stage()?.canvas.focus({ preventScroll: true });
     },
     onpointerup: (event: PointerEvent): void => {
       if (!pressed) return;
@@ -111,7 +111,7 @@ export const createStageHands = (
           });
       });
     },
-    onblur: (): void => void stage()?.walkKey(null, false),
+    onfocusout: (): void => void stage()?.walkKey(null, false),
     onkeyup: (event: KeyboardEvent): void => void stage()?.walkKey(event.code, false),
     onkeydown: (event: KeyboardEvent): void => {
       if (rehearsal.running) return;

@@ -68,7 +68,7 @@
       return;
     }
     try {
-      stage ??= createStage(document.createElement('canvas'), {}, false);
+      stage ??= createStage({}, false);
     } catch {
       trouble = 'The browser gives no further picture to draw on.';
       return;
