@@ -9,6 +9,16 @@ import { baseOf, componentsOf, isSampler, type Type } from '#core/program/types.
 import { createBuilder } from '#core/program/builder.ts';
 import { reachable, type ProgramFunction } from '#core/program/value.ts';
 
+declare global {
+  // ECMAScript 2026, which the browser has and TypeScript’s own lists do not yet.
+  interface Uint8ArrayConstructor {
+    fromBase64(text: string): Uint8Array<ArrayBuffer>;
+  }
+  interface Uint8Array {
+    toBase64(): string;
+  }
+}
+
 /** Points are the pixels of a square this wide, in 2×2 quads, so that slopes can be compared too. */
 export const SIDE = 64;
 export const COUNT = SIDE * SIDE;
@@ -40,13 +50,14 @@ export const randomArgument = (
 ): Column => {
   if (isSampler(type)) return uniformColumn(type, [0]);
   const size = componentsOf(type);
-  const data = Float32Array.from({ length: size * COUNT }, () => {
+  const data = new Float32Array(size * COUNT);
+  for (let i = 0; i < data.length; i += 1) {
     const x =
       special.length && chance() < 0.2
         ? special[Math.floor(chance() * special.length)]!
         : range[0] + (range[1] - range[0]) * chance();
-    return type === 'bool' ? Number(chance() < 0.5) : baseOf(type) === 'float' ? x : Math.floor(x);
-  });
+    data[i] = type === 'bool' ? Number(chance() < 0.5) : baseOf(type) === 'float' ? x : Math.floor(x);
+  }
   const kept =
     baseOf(type) === 'float'
       ? data
@@ -196,10 +207,7 @@ const draw = async (given: {
     gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MAG_FILTER, gl.NEAREST);
   };
   textures.forEach((text, i) => {
-    const levels = text.split(' ').map((each) => {
-      const bytes = Uint8Array.from(atob(each), (letter) => letter.charCodeAt(0));
-      return new Float32Array(bytes.buffer);
-    });
+    const levels = text.split(' ').map((each) => new Float32Array(Uint8Array.fromBase64(each).buffer));
     gl.activeTexture(gl.TEXTURE0 + i);
     gl.uniform1i(gl.getUniformLocation(program, `input${i}`), i);
     if (volumes[i]) {
@@ -234,10 +242,7 @@ const draw = async (given: {
   gl.deleteFramebuffer(frame);
   gl.deleteProgram(program);
   for (const each of shaders) gl.deleteShader(each);
-  const bytes = new Uint8Array(out.buffer);
-  let text = '';
-  for (let i = 0; i < bytes.length; i += 8192) text += String.fromCharCode(...bytes.subarray(i, i + 8192));
-  return btoa(text);
+  return new Uint8Array(out.buffer).toBase64();
 };
 
 /** How far apart the two are at the worst point: 0 for whole numbers that agree, else relative (absolute below 1). */

@@ -62,7 +62,7 @@ const compute = async (given: { readonly code: string; readonly words: string; r
   const page = globalThis as unknown as { fuzzDevice?: GPUDevice };
   page.fuzzDevice ??= await (await navigator.gpu.requestAdapter())!.requestDevice();
   const device = page.fuzzDevice;
-  const words = Uint8Array.from(atob(given.words), (letter) => letter.charCodeAt(0));
+  const words = Uint8Array.fromBase64(given.words);
   const buffer = (size: number, usage: number) => device.createBuffer({ size: Math.max(size, 16), usage });
   const input = buffer(words.length, GPUBufferUsage.STORAGE | GPUBufferUsage.COPY_DST);
   device.queue.writeBuffer(input, 0, words);
@@ -85,9 +85,7 @@ const compute = async (given: { readonly code: string; readonly words: string; r
   await back.mapAsync(GPUMapMode.READ);
   const bytes = new Uint8Array(back.getMappedRange().slice(0));
   for (const each of [input, output, back]) each.destroy();
-  let text = '';
-  for (let i = 0; i < bytes.length; i += 8192) text += String.fromCharCode(...bytes.subarray(i, i + 8192));
-  return btoa(text);
+  return bytes.toBase64();
 };
 
 /**
