@@ -33,8 +33,9 @@ const createParabolas = (n: number) => {
 /** Of so few places those beside each are tried sooner than parabolas are laid. */
 const FEW = 64;
 /**
- * Least squares along a whole line. Between two places of 0 nothing counts but what lies there: what lies beyond one of them is
+ * Least squares along a line. Between two places of 0 nothing counts but what lies there: what lies beyond one of them is
  * further than that is itself.
+ * @param f the squares of a line; FEW places of Infinity lie before it and after it
  * @param most squares above it may be told as anything above it
  */
 const leastAlong = (
@@ -43,7 +44,8 @@ const leastAlong = (
   parabolas: ReturnType<typeof createParabolas>,
   to: Float64Array,
 ): void => {
-  for (let from = 0; from < f.length;) {
+  const last = f.length - FEW;
+  for (let from = FEW; from < last;) {
     if (f[from] === 0 && f[from + 1] === 0) {
       to[from] = 0;
       from += 1;
@@ -52,21 +54,25 @@ const leastAlong = (
     // As far as the next 0, which ends this stretch and begins another.
     let end = from + 1;
     let least = f[from]!;
-    for (; end < f.length; end += 1) {
+    for (; end < last; end += 1) {
       const x = f[end]!;
       if (x < least) least = x;
       if (x === 0) break;
     }
-    const past = Math.min(end + 1, f.length);
+    const past = Math.min(end + 1, last);
+    const places = past - from;
     if (least > most) to.fill(Infinity, from, past);
-    else if (past - from > FEW) parabolas(f, from, past, to);
+    else if (places > FEW) parabolas(f, from, past, to);
     else
       for (let p = from; p < past; p += 1) {
         let found = f[p]!;
-        for (let k = 1; k * k < found; k += 1) {
-          if (p - k >= from && f[p - k]! + k * k < found) found = f[p - k]! + k * k;
-          if (p + k < past && f[p + k]! + k * k < found) found = f[p + k]! + k * k;
-          if (p - k < from && p + k >= past) break;
+        // What is read beyond the stretch is true too, and never nearer.
+        for (let k = 1; k < places && k * k < found; k += 1) {
+          const square = k * k;
+          const before = f[p - k]! + square;
+          const after = f[p + k]! + square;
+          if (before < found) found = before;
+          if (after < found) found = after;
         }
         to[p] = found;
       }
@@ -85,16 +91,19 @@ const rowsAway = (
   height: number,
   wraps: boolean,
   most: number,
-): Float32Array => {
-  const away = new Float32Array(mask.length);
-  for (let i = 0; i < away.length; i += 1) away[i] = mask[i] ? 0 : NOWHERE;
+): Int32Array => {
+  const away = new Int32Array(mask.length);
+  for (let i = 0; i < width; i += 1) away[i] = mask[i] ? 0 : NOWHERE;
+  for (let i = width; i < away.length; i += 1) away[i] = mask[i] ? 0 : away[i - width]! + 1;
   const pass = (row: number, before: number): void => {
     const [to, from] = [row * width, before * width];
-    for (let x = 0; x < width; x += 1) away[to + x] = Math.min(away[to + x]!, away[from + x]! + 1);
+    for (let x = 0; x < width; x += 1) {
+      const further = away[from + x]! + 1;
+      if (further < away[to + x]!) away[to + x] = further;
+    }
   };
   // Where it comes round, what is nearest may lie beyond the edge: on from there, as far as that counts.
   const round = wraps ? Math.min(height, Math.ceil(most) + 1) : 0;
-  for (let y = 1; y < height; y += 1) pass(y, y - 1);
   for (let y = 0; y < round; y += 1) pass(y, y ? y - 1 : height - 1);
   for (let y = height - 2; y >= 0; y -= 1) pass(y, y + 1);
   for (let y = height - 1; y >= height - round; y -= 1) pass(y, y < height - 1 ? y + 1 : 0);
@@ -116,19 +125,20 @@ export const distances = (
   const columns = Int32Array.from({ length: 2 * beside }, (_, i) =>
     beyond(i < beside ? i - beside : width + i - beside, width, true),
   );
-  const line = new Float64Array(width + 2 * beside);
+  const first = FEW + beside;
+  const line = new Float64Array(width + 2 * (beside + FEW)).fill(Infinity);
   const squares = new Float64Array(line.length);
   const parabolas = createParabolas(line.length);
   const made = new Float32Array(width * height);
   for (let y = 0; y < height; y += 1) {
     const row = y * width;
-    for (let x = 0; x < width; x += 1) line[beside + x] = away[row + x]! * away[row + x]!;
+    for (let x = 0; x < width; x += 1) line[first + x] = away[row + x]! * away[row + x]!;
     for (let i = 0; i < columns.length; i += 1) {
       const x = away[row + columns[i]!]!;
-      line[i < beside ? i : width + i] = x * x;
+      line[FEW + (i < beside ? i : width + i)] = x * x;
     }
     leastAlong(line, most * most, parabolas, squares);
-    for (let x = 0; x < width; x += 1) made[row + x] = Math.sqrt(squares[x + beside]!);
+    for (let x = 0; x < width; x += 1) made[row + x] = Math.sqrt(squares[first + x]!);
   }
   return made;
 };
