@@ -26,54 +26,66 @@ export const placeAt = (low: number, high: number, count: number, i: number): nu
 /** How often what lies outside looks again from where its straight way to the surface enters the box. */
 const TURNS = 3;
 
+const held = (x: number, low: number, high: number): number => Math.min(Math.max(x, low), high);
+/** The share of a way along one side after which it leaves the box; 1 where it does not. */
+const outAt = (way: number, from: number, low: number, high: number): number =>
+  way === 0 ? 1 : ((way > 0 ? high : low) - from) / way;
+
 /**
  * The distance at a point, as the stage's shader reads it: between the places inside the box; outside, to where the
  * surface lies as the box's nearest place and the way distance grows there tell, and again from where the straight way
  * from there leaves the box.
  */
-export const distanceIn = ({ size, low, high, values }: Volume, point: Three): number => {
-  const step = [0, 1, 2].map((c) => (high[c]! - low[c]!) / size[c]!);
-  const held = (p: Three): Three =>
-    p.map((x, c) =>
-      Math.min(Math.max(x, low[c]! + step[c]! / 2), high[c]! - step[c]! / 2),
-    ) as unknown as Three;
-  const stored = (p: Three): number => {
-    const at = p.map((x, c) => (x - low[c]!) / step[c]! - 0.5);
+export const distanceIn = ({ size, low, high, values }: Volume, [px, py, pz]: Three): number => {
+  const [nx, ny, nz] = size;
+  const [lowX, lowY, lowZ] = low;
+  const stepX = (high[0] - lowX) / nx;
+  const stepY = (high[1] - lowY) / ny;
+  const stepZ = (high[2] - lowZ) / nz;
+  // The box of the places' middles.
+  const [fromX, toX] = [lowX + stepX / 2, high[0] - stepX / 2];
+  const [fromY, toY] = [lowY + stepY / 2, high[1] - stepY / 2];
+  const [fromZ, toZ] = [lowZ + stepZ / 2, high[2] - stepZ / 2];
+  const stored = (x: number, y: number, z: number): number => {
+    const [atX, atY, atZ] = [(x - lowX) / stepX - 0.5, (y - lowY) / stepY - 0.5, (z - lowZ) / stepZ - 0.5];
+    const i = held(Math.floor(atX), 0, nx - 2);
+    const j = held(Math.floor(atY), 0, ny - 2);
+    const k = held(Math.floor(atZ), 0, nz - 2);
+    const [u, v, w] = [atX - i, atY - j, atZ - k];
     let sum = 0;
     for (let corner = 0; corner < 8; corner += 1) {
-      let [weight, index, stride] = [1, 0, 1];
-      for (let c = 0; c < 3; c += 1) {
-        const floor = Math.min(Math.max(Math.floor(at[c]!), 0), size[c]! - 2);
-        const share = at[c]! - floor;
-        const on = (corner >> c) & 1;
-        weight *= on ? share : 1 - share;
-        index += (floor + on) * stride;
-        stride *= size[c]!;
-      }
-      sum += weight * values[index]!;
+      const [a, b, c] = [corner & 1, (corner >> 1) & 1, corner >> 2];
+      const weight = (a ? u : 1 - u) * (b ? v : 1 - v) * (c ? w : 1 - w);
+      sum += weight * values[i + a + (j + b) * nx + (k + c) * nx * ny]!;
     }
     return sum;
   };
-  let q = held(point);
-  if (Math.hypot(...point.map((x, c) => x - q[c]!)) === 0) return stored(q);
-  let surface = q;
+  let qx = held(px, fromX, toX);
+  let qy = held(py, fromY, toY);
+  let qz = held(pz, fromZ, toZ);
+  if (px === qx && py === qy && pz === qz) return stored(qx, qy, qz);
+  let [x, y, z] = [qx, qy, qz];
   for (let turn = 0; turn < TURNS; turn += 1) {
-    const slope = [0, 1, 2].map((c) => {
-      const moved = (by: number): Three => held(q.map((x, k) => (k === c ? x + by : x)) as unknown as Three);
-      const [a, b] = [moved(-step[c]!), moved(step[c]!)];
-      return (stored(b) - stored(a)) / (b[c]! - a[c]!);
-    });
-    const steep = Math.hypot(...slope) || 1;
-    surface = held(q.map((x, c) => x - (slope[c]! / steep) * stored(q)) as unknown as Three);
+    const [x0, x1] = [held(qx - stepX, fromX, toX), held(qx + stepX, fromX, toX)];
+    const [y0, y1] = [held(qy - stepY, fromY, toY), held(qy + stepY, fromY, toY)];
+    const [z0, z1] = [held(qz - stepZ, fromZ, toZ), held(qz + stepZ, fromZ, toZ)];
+    const slopeX = (stored(x1, qy, qz) - stored(x0, qy, qz)) / (x1 - x0);
+    const slopeY = (stored(qx, y1, qz) - stored(qx, y0, qz)) / (y1 - y0);
+    const slopeZ = (stored(qx, qy, z1) - stored(qx, qy, z0)) / (z1 - z0);
+    const steep = Math.hypot(slopeX, slopeY, slopeZ) || 1;
+    const far = stored(qx, qy, qz);
+    x = held(qx - (slopeX / steep) * far, fromX, toX);
+    y = held(qy - (slopeY / steep) * far, fromY, toY);
+    z = held(qz - (slopeZ / steep) * far, fromZ, toZ);
     // Where the straight way from there leaves the box.
-    const way = point.map((x, c) => x - surface[c]!);
     const share = Math.min(
-      ...way.map((x, c) => {
-        const end = x > 0 ? high[c]! - step[c]! / 2 : low[c]! + step[c]! / 2;
-        return x === 0 ? 1 : (end - surface[c]!) / x;
-      }),
+      outAt(px - x, x, fromX, toX),
+      outAt(py - y, y, fromY, toY),
+      outAt(pz - z, z, fromZ, toZ),
     );
-    q = held(surface.map((x, c) => x + way[c]! * share) as unknown as Three);
+    qx = held(x + (px - x) * share, fromX, toX);
+    qy = held(y + (py - y) * share, fromY, toY);
+    qz = held(z + (pz - z) * share, fromZ, toZ);
   }
-  return Math.hypot(...point.map((x, c) => x - surface[c]!));
+  return Math.hypot(px - x, py - y, pz - z);
 };

@@ -98,6 +98,8 @@ export const distancesOnGrid = (
   const values = new Float32Array(nx * ny * nz);
   const lists: Int32Array[] = [Int32Array.from({ length: count }, (_, t) => t * KEPT)];
   const squares = new Float64Array(count);
+  /** How far those are that were measured from where a block is looked at, squared; −1 of the others. */
+  const measured = new Float64Array(count);
   let done = 0;
 
   const walk = (depth: number, length: number, i: number, j: number, k: number, wide: number): void => {
@@ -122,8 +124,10 @@ export const distancesOnGrid = (
     for (let n = 0; n < length; n += 1) {
       const at = list[n]!;
       const beyond = least + kept[at + 12]!;
+      measured[n] = -1;
       if (squares[n]! > beyond * beyond) continue;
       const square = squareTo(kept, at, x, y, z);
+      measured[n] = square;
       if (square < best) {
         best = square;
         least = Math.sqrt(square);
@@ -142,7 +146,8 @@ export const distancesOnGrid = (
       const at = list[n]!;
       const beyond = most + kept[at + 12]!;
       if (squares[n]! > beyond * beyond) continue;
-      if (squareTo(kept, at, x, y, z) <= most * most) under[stay++] = at;
+      const known = measured[n]!;
+      if ((known < 0 ? squareTo(kept, at, x, y, z) : known) <= most * most) under[stay++] = at;
     }
     const next = wide / 2;
     for (let child = 0; child < 8; child += 1)
