@@ -46,7 +46,7 @@ const takeWorker = (): Worker => {
 const leaveWorker = (worker: Worker): void => {
   resting?.terminate();
   resting = worker;
-  worker.onmessage = null;
+  [worker.onmessage, worker.onerror] = [null, null];
   worker.postMessage({ type: 'forget' } satisfies ToChecker);
 };
 
