@@ -1,6 +1,8 @@
 import { expect } from '@playwright/test';
 import { board, openWith } from './plainSet.ts';
-import { saved, test } from './stage.ts';
+import { COARSE, saved, test } from './stage.ts';
+
+test.use(COARSE);
 
 test('checks say what is wrong and where, mend it at a press, and are answered with a note', async ({
   page,

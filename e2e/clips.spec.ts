@@ -5,7 +5,9 @@ import { accessorsOf } from '../src/stage/model/accessors.testing.ts';
 import { picture } from './pixels.ts';
 import { board, openWith } from './plainSet.ts';
 import { undo } from './score.ts';
-import { saved, stageRests, test } from './stage.ts';
+import { COARSE, saved, stageRests, test } from './stage.ts';
+
+test.use(COARSE);
 
 const plain = (background: string) =>
   sharp({ create: { width: 4, height: 4, channels: 3, background } })

@@ -1,7 +1,9 @@
 import { expect } from '@playwright/test';
 import { apart, picture, pictureOn } from './pixels.ts';
 import { board, openWith } from './plainSet.ts';
-import { saved, test } from './stage.ts';
+import { COARSE, saved, test } from './stage.ts';
+
+test.use(COARSE);
 
 const CAMERA = { position: [0, 0, 4], target: [0, 0, 0], fieldOfView: 40 };
 

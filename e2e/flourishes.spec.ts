@@ -4,7 +4,9 @@ import type { StageDocument } from '#core/document/project.ts';
 import { board, byte, openWith } from './plainSet.ts';
 import { apart, picture } from './pixels.ts';
 import { undo } from './score.ts';
-import { playhouseId, saved, stageRests, test } from './stage.ts';
+import { COARSE, playhouseId, saved, stageRests, test } from './stage.ts';
+
+test.use(COARSE);
 
 const camera = { position: [0, 1, 4], target: [0, 1, 0], fieldOfView: 30 };
 const row = (page: Page, name: string) => page.locator(`[data-flourish="${name}"]`);

@@ -1,6 +1,8 @@
 import { expect, type Page } from '@playwright/test';
 import { board, openWith } from './plainSet.ts';
-import { openCurtain, saved, stageRests, test } from './stage.ts';
+import { COARSE, openCurtain, saved, stageRests, test } from './stage.ts';
+
+test.use(COARSE);
 
 const putPin = async (page: Page, x: number, y: number): Promise<void> => {
   const box = (await page.getByTestId('stage').boundingBox())!;

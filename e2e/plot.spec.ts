@@ -1,7 +1,9 @@
 import { expect } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { board, openWith } from './plainSet.ts';
-import { figure, openCurtain, parameter, saved, stageRests, test } from './stage.ts';
+import { COARSE, figure, openCurtain, parameter, saved, stageRests, test } from './stage.ts';
+
+test.use(COARSE);
 
 test('values are plotted against a parameter at a pin, the marker sets it, and the numbers leave as CSV', async ({
   page,

@@ -2,7 +2,9 @@ import { expect } from '@playwright/test';
 import { unzipSync } from 'fflate';
 import sharp from 'sharp';
 import { board, openWith } from './plainSet.ts';
-import { playhouseId, saved, test } from './stage.ts';
+import { COARSE, playhouseId, saved, test } from './stage.ts';
+
+test.use(COARSE);
 
 test('a picture is put beside the set, moved, sized, faded, named, copied, taken off and undone, and never exported', async ({
   page,

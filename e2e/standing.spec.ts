@@ -3,7 +3,9 @@ import sharp from 'sharp';
 import { apart, picture } from './pixels.ts';
 import { board, openWith } from './plainSet.ts';
 import { undo } from './score.ts';
-import { playhouseId, saved, stageRests, test } from './stage.ts';
+import { COARSE, playhouseId, saved, stageRests, test } from './stage.ts';
+
+test.use(COARSE);
 
 test('a floor is made a relief, rises by every step of a 16-bit picture, and is flat again by undo', async ({
   page,

@@ -1,7 +1,9 @@
 import { expect } from '@playwright/test';
 import { apart, picture } from './pixels.ts';
 import { board, openWith } from './plainSet.ts';
-import { playhouseId, saved, test } from './stage.ts';
+import { COARSE, playhouseId, saved, test } from './stage.ts';
+
+test.use(COARSE);
 
 test('the walker walks on what is solid, is stopped by a wall, and goes through what is not', async ({
   page,
