@@ -85,49 +85,67 @@ const readArgument = (type: Type, name: string): string => {
   return `${type}(floatBitsToInt(${fetch}.x))`;
 };
 
-const harness = (fn: ProgramFunction): string => {
+/** A fragment stage that computes all of some functions, of the same arguments, each into a picture of its own. */
+const harness = (functions: readonly ProgramFunction[]): string => {
+  const [{ parameters }] = functions as readonly [ProgramFunction];
   const b = createBuilder();
-  const args = fn.parameters.map((parameter, i) => b.argument(parameter.type, i));
-  const size = componentsOf(fn.result.type);
-  const given = fn.parameters.map((each, i) => (isSampler(each.type) ? `input${i}` : each.name));
-  const called = `${fn.name}(${given.join(', ')})`;
-  const numbers = baseOf(fn.result.type) === 'float' ? called : `intBitsToFloat(int(${called}))`;
-  const padded =
-    size === 4 ? numbers : `vec4(${[numbers, ...new Array<string>(4 - size).fill('0.0')].join(', ')})`;
+  const args = parameters.map((parameter, i) => b.argument(parameter.type, i));
+  const given = parameters.map((each, i) => (isSampler(each.type) ? `input${i}` : each.name));
+  const drawn = functions.map(({ name, result: { type } }) => {
+    const size = componentsOf(type);
+    const called = `${name}(${given.join(', ')})`;
+    const numbers = baseOf(type) === 'float' ? called : `intBitsToFloat(int(${called}))`;
+    return size === 4 ? numbers : `vec4(${[numbers, ...new Array<string>(4 - size).fill('0.0')].join(', ')})`;
+  });
   return [
     '#version 300 es',
     'precision highp float;',
     'precision highp int;',
     'precision highp sampler2D;',
-    'out vec4 drawn;',
-    ...fn.parameters.map(({ type }, i) =>
+    ...drawn.map((_, i) => `layout(location = ${i}) out vec4 drawn${i};`),
+    ...parameters.map(({ type }, i) =>
       type === 'sampler3D' ? `uniform highp sampler3D input${i};` : `uniform sampler2D input${i};`,
     ),
-    ...writeFunctions(GLSL, [b.call(fn, ...args)]),
+    ...writeFunctions(
+      GLSL,
+      functions.map((fn) => b.call(fn, ...args)),
+    ),
     'void main() {',
-    ...fn.parameters
+    ...parameters
       .map((each, i) => [each, i] as const)
       .filter(([each]) => !isSampler(each.type))
       .map(([each, i]) => `  ${each.type} ${each.name} = ${readArgument(each.type, `input${i}`)};`),
-    `  drawn = ${padded};`,
+    ...drawn.map((numbers, i) => `  drawn${i} = ${numbers};`),
     '}',
   ].join('\n');
 };
 
+/** As many pictures are drawn at once by any WebGL 2. */
+export const MOST_AT_ONCE = 4;
+
+/** What a function came to on the GPU and in the columns. */
+export interface Both {
+  readonly gpu: Float32Array | Int32Array;
+  readonly columns: Column;
+}
+
 /**
- * Runs a function of the program on the GPU and in the columns, on the same arguments.
+ * Runs functions of the program, at most `MOST_AT_ONCE` and all of the same parameters, on the GPU and in the columns, on the
+ * same arguments.
  * @param written what the GPU runs, where it is another way to write the same
  */
-export const runBoth = async (
+export const runAll = async (
   page: Page,
-  fn: ProgramFunction,
+  functions: readonly ProgramFunction[],
   args: readonly Column[],
-  written: ProgramFunction = fn,
-): Promise<{ readonly gpu: Float32Array | Int32Array; readonly columns: Column }> => {
-  const read = fn.parameters.some((each) => each.type === 'sampler3D') ? volume() : picture();
-  const columns = evaluateFunction(fn, args, COUNT, { quads: true, pictures: new Map([['picture', read]]) });
+  written: readonly ProgramFunction[] = functions,
+): Promise<readonly Both[]> => {
+  const read = args.some((each) => each.type === 'sampler3D') ? volume() : picture();
+  const all = { quads: true, pictures: new Map([['picture', read]]) };
   const byLevel = new Set(
-    reachable([fn.result]).flatMap(({ op, inputs }) => (op === 'textureLod' ? [inputs[0]!.payload] : [])),
+    functions
+      .flatMap(({ result }) => reachable([result]))
+      .flatMap(({ op, inputs }) => (op === 'textureLod' ? [inputs[0]!.payload] : [])),
   );
   const textures = args.map((arg, i) => {
     const packed = (numbers: Float32Array) => Buffer.from(numbers.buffer as ArrayBuffer).toString('base64');
@@ -147,20 +165,32 @@ export const runBoth = async (
   });
   const source = harness(written);
   const drawn = await page.evaluate(draw, {
-    ...{ source, textures, side: SIDE },
+    ...{ source, textures, side: SIDE, pictures: functions.length },
     volumes: args.map((arg) => arg.type === 'sampler3D'),
   });
-  if (drawn.startsWith('!')) throw new Error(`${fn.name}: ${drawn.slice(1)}\n${source}`);
-  const bytes = Buffer.from(drawn, 'base64');
-  const texels = new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength));
-  const raw = baseOf(fn.result.type) === 'float' ? texels : new Int32Array(texels.buffer);
-  const size = componentsOf(fn.result.type);
-  const gpu =
-    baseOf(fn.result.type) === 'float' ? new Float32Array(COUNT * size) : new Int32Array(COUNT * size);
-  for (let i = 0; i < COUNT; i += 1)
-    for (let c = 0; c < size; c += 1) gpu[c * COUNT + i] = raw[pixelOf(i) * 4 + c]!;
-  return { gpu, columns };
+  if (typeof drawn === 'string')
+    throw new Error(`${functions.map(({ name }) => name).join(', ')}: ${drawn}\n${source}`);
+  return functions.map((fn, n) => {
+    const bytes = Buffer.from(drawn[n]!, 'base64');
+    const texels = new Float32Array(
+      bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength),
+    );
+    const isFloat = baseOf(fn.result.type) === 'float';
+    const raw = isFloat ? texels : new Int32Array(texels.buffer);
+    const size = componentsOf(fn.result.type);
+    const gpu = isFloat ? new Float32Array(COUNT * size) : new Int32Array(COUNT * size);
+    for (let i = 0; i < COUNT; i += 1)
+      for (let c = 0; c < size; c += 1) gpu[c * COUNT + i] = raw[pixelOf(i) * 4 + c]!;
+    return { gpu, columns: evaluateFunction(fn, args, COUNT, all) };
+  });
 };
+/** As `runAll`, of one. */
+export const runBoth = async (
+  page: Page,
+  fn: ProgramFunction,
+  args: readonly Column[],
+  written: ProgramFunction = fn,
+): Promise<Both> => (await runAll(page, [fn], args, [written]))[0]!;
 
 /** Runs in the page: draws one square with WebGL 2, integers carried as bits. */
 const draw = async (given: {
@@ -169,8 +199,10 @@ const draw = async (given: {
   /** Which of them are volumes of 8 × 8 × 4. */
   readonly volumes: readonly boolean[];
   readonly side: number;
-}): Promise<string> => {
-  const { source, textures, volumes, side } = given;
+  /** How many it draws at once. */
+  readonly pictures: number;
+}): Promise<string | string[]> => {
+  const { source, textures, volumes, side, pictures } = given;
   // A context takes longer to make than most programs; one serves the page until the driver takes it away.
   const page = globalThis as unknown as { probeContext?: WebGL2RenderingContext };
   if (!page.probeContext || page.probeContext.isContextLost())
@@ -196,11 +228,11 @@ const draw = async (given: {
     shaders.push(shader);
     gl.shaderSource(shader, text);
     gl.compileShader(shader);
-    if (gl.getShaderInfoLog(shader)?.includes('ERROR')) return `!${gl.getShaderInfoLog(shader)}`;
+    if (gl.getShaderInfoLog(shader)?.includes('ERROR')) return gl.getShaderInfoLog(shader)!;
     gl.attachShader(program, shader);
   }
   gl.linkProgram(program);
-  if (!gl.getProgramParameter(program, gl.LINK_STATUS)) return `!${gl.getProgramInfoLog(program)}`;
+  if (!gl.getProgramParameter(program, gl.LINK_STATUS)) return gl.getProgramInfoLog(program) ?? 'not linked';
   gl.useProgram(program);
   const plain = () => {
     gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MIN_FILTER, gl.NEAREST);
@@ -226,23 +258,31 @@ const draw = async (given: {
     if (levels.length > 1) gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MIN_FILTER, gl.NEAREST_MIPMAP_NEAREST);
   });
   gl.activeTexture(gl.TEXTURE0 + textures.length);
-  const target = texture();
-  gl.bindTexture(gl.TEXTURE_2D, target);
-  gl.texStorage2D(gl.TEXTURE_2D, 1, gl.RGBA32F, side, side);
-  plain();
   const frame = gl.createFramebuffer();
   gl.bindFramebuffer(gl.FRAMEBUFFER, frame);
-  gl.framebufferTexture2D(gl.FRAMEBUFFER, gl.COLOR_ATTACHMENT0, gl.TEXTURE_2D, target, 0);
+  const places = Array.from({ length: pictures }, (_, i) => gl.COLOR_ATTACHMENT0 + i);
+  for (const place of places) {
+    const target = texture();
+    gl.bindTexture(gl.TEXTURE_2D, target);
+    gl.texStorage2D(gl.TEXTURE_2D, 1, gl.RGBA32F, side, side);
+    plain();
+    gl.framebufferTexture2D(gl.FRAMEBUFFER, place, gl.TEXTURE_2D, target, 0);
+  }
+  gl.drawBuffers(places);
   gl.viewport(0, 0, side, side);
   gl.drawArrays(gl.TRIANGLES, 0, 3);
-  const out = new Float32Array(side * side * 4);
-  gl.readPixels(0, 0, side, side, gl.RGBA, gl.FLOAT, out);
-  if (gl.isContextLost()) return '!the driver lost its context over it';
+  const out = places.map((place) => {
+    const numbers = new Float32Array(side * side * 4);
+    gl.readBuffer(place);
+    gl.readPixels(0, 0, side, side, gl.RGBA, gl.FLOAT, numbers);
+    return new Uint8Array(numbers.buffer).toBase64();
+  });
+  if (gl.isContextLost()) return 'the driver lost its context over it';
   for (const each of made) gl.deleteTexture(each);
   gl.deleteFramebuffer(frame);
   gl.deleteProgram(program);
   for (const each of shaders) gl.deleteShader(each);
-  return new Uint8Array(out.buffer).toBase64();
+  return out;
 };
 
 /** How far apart the two are at the worst point: 0 for whole numbers that agree, else relative (absolute below 1). */

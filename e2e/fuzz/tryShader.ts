@@ -8,7 +8,7 @@ import { createBuilder, nextFunction } from '#core/program/builder.ts';
 import { INPUTS, type InputName } from '#core/program/inputs.ts';
 import { baseOf, componentsOf } from '#core/program/types.ts';
 import { reachable, type Program, type ProgramFunction, type Value } from '#core/program/value.ts';
-import { COUNT, createChance, randomArgument, runBoth } from '../probe.ts';
+import { COUNT, createChance, MOST_AT_ONCE, randomArgument, runAll } from '../probe.ts';
 import { runsInWgsl, runWgsl } from '../runWgsl.ts';
 import type { Column } from '#core/program/kernels/column.ts';
 
@@ -68,20 +68,23 @@ const compileBoth = async (given: { vertex: string; fragment: string; wgsl: stri
   return error ? `WebGPU, pipeline: ${error.message}` : '';
 };
 
-/** One output of a program as a function of what the shader is given; parameters stand at their defaults. */
+/** What outputs of a program read of what the shader is given. */
+const readBy = (values: readonly Value[]): InputName[] => [
+  ...new Set(reachable(values).flatMap((each) => (each.op === 'input' ? [each.payload as InputName] : []))),
+];
+
+/** One output of a program as a function of what is read; parameters stand at their defaults. */
 const asFunction = (
   value: Value,
   document: ShaderDocument,
+  reads: readonly InputName[],
   nudge = 1,
-): { fn: ProgramFunction; reads: InputName[] } => {
+): ProgramFunction => {
   const numbers = new Map(
     document.parameters.map((each) => [each.name, shaderNumbers(each.kind, each.default)]),
   );
   const b = createBuilder();
   const values = reachable([value]);
-  const reads = [
-    ...new Set(values.filter((each) => each.op === 'input').map((each) => each.payload as InputName)),
-  ];
   const made = new Map<Value, Value>();
   for (const each of values)
     made.set(
@@ -104,10 +107,8 @@ const asFunction = (
               ),
     );
   const parameters = reads.map((name) => ({ name: `given_${name}`, type: INPUTS[name].type }));
-  return {
-    fn: { id: nextFunction(), name: 'probe', parameters, result: made.get(value)!, locals: new Map() },
-    reads,
-  };
+  const id = nextFunction();
+  return { id, name: `probe${id}`, parameters, result: made.get(value)!, locals: new Map() };
 };
 
 /** How much of a value's error may come from the last bits of what it was made from. */
@@ -126,48 +127,66 @@ const nudged = (column: Column, chance: () => number): Column => ({
 });
 const NUDGES = 10;
 
-/** Compares an output, on one device or both, at thousands of points; says where too many differ by more than rounding can explain. */
+/**
+ * How many of a device's numbers differ from those of the columns by more than rounding can explain, and the first of them.
+ * @param moved the columns once more, with all that they are made from moved a little
+ */
+const unlike = (
+  numbers: ArrayLike<number>,
+  columns: Column,
+  moved: () => Column,
+): { readonly apart: number; readonly first: string } => {
+  const bound = (mine: number): number => TOLERANCE * Math.max(1, Math.abs(mine));
+  let near: readonly Column[] | undefined;
+  // What a value hangs on by its last bits shows when they are moved; what stands in the source is rounded too.
+  const spreadAt = (i: number): number => {
+    near ??= Array.from({ length: NUDGES }, moved);
+    return Math.max(...near.map((each) => Math.abs(each.data[i]! - columns.data[i]!)));
+  };
+  let apart = 0;
+  let first = '';
+  for (let i = 0; i < numbers.length; i += 1) {
+    const [mine, theirs] = [columns.data[i]!, numbers[i]!];
+    if (!(Math.abs(mine) < 1e6) || Math.abs(mine - theirs) <= bound(mine)) continue;
+    const spread = spreadAt(i);
+    if (!(spread < 1e6) || Math.abs(mine - theirs) <= bound(mine) + SENSITIVITY * spread) continue;
+    apart += 1;
+    first ||= `point ${i % COUNT}: columns ${mine}, there ${theirs}`;
+  }
+  return { apart, first };
+};
+
+/** Compares outputs at thousands of points, the first on both devices; says where too many differ by more than rounding can explain. */
 const compare = async (
   page: Page,
   document: ShaderDocument,
-  output: string,
-  value: Value,
-  onBoth: boolean,
+  outputs: readonly (readonly [name: string, value: Value])[],
+  isFirst: boolean,
 ): Promise<string> => {
-  const { fn, reads } = asFunction(value, document);
-  const chance = createChance(output.length * 31 + reads.length);
+  const reads = readBy(outputs.map(([, value]) => value));
+  const functions = outputs.map(([, value]) => asFunction(value, document, reads));
+  const chance = createChance(outputs.map(([name]) => name).join().length * 31 + reads.length);
   const args = reads.map((name) => {
     const range: readonly [number, number] =
       name === 'instanceAge' || name === 'time' ? [0, 3] : name.startsWith('uv') ? [0, 1] : [-1, 1];
     return randomArgument(INPUTS[name].type, chance, range, []);
   });
-  const { gpu, columns } = await runBoth(page, fn, args);
-  const drawn = [['WebGL 2', gpu] as const];
-  const found =
-    onBoth && runsInWgsl(fn) ? [...drawn, ['WebGPU', await runWgsl(page, fn, args)] as const] : drawn;
-  const bound = (mine: number): number => TOLERANCE * Math.max(1, Math.abs(mine));
-  let near: readonly Column[] | undefined;
-  // What a value hangs on by its last bits shows when they are moved; what stands in the source is rounded too.
-  const spreadAt = (i: number): number => {
-    near ??= Array.from({ length: NUDGES }, () => {
+  const both = await runAll(page, functions, args);
+  for (const [i, [output, value]] of outputs.entries()) {
+    const [fn, { gpu, columns }] = [functions[i]!, both[i]!];
+    // WebGPU in software is slow to begin: it draws one output of each.
+    const inWgsl = isFirst && i === 0 && runsInWgsl(fn) ? await runWgsl(page, fn, args) : null;
+    const moved = (): Column => {
       const factor = 1 + (chance() - 0.5) * 2 ** -18;
-      const moved = args.map((arg) => nudged(arg, chance));
-      return evaluateFunction(asFunction(value, document, factor).fn, moved, COUNT);
-    });
-    return Math.max(...near.map((each) => Math.abs(each.data[i]! - columns.data[i]!)));
-  };
-  for (const [device, numbers] of found) {
-    let apart = 0;
-    let worst = '';
-    for (let i = 0; i < numbers.length; i += 1) {
-      const [mine, theirs] = [columns.data[i]!, numbers[i]!];
-      if (!(Math.abs(mine) < 1e6) || Math.abs(mine - theirs) <= bound(mine)) continue;
-      const spread = spreadAt(i);
-      if (!(spread < 1e6) || Math.abs(mine - theirs) <= bound(mine) + SENSITIVITY * spread) continue;
-      apart += 1;
-      worst ||= `${output} at point ${i % COUNT}: columns ${mine}, ${device} ${theirs}`;
+      const nearby = args.map((arg) => nudged(arg, chance));
+      return evaluateFunction(asFunction(value, document, reads, factor), nearby, COUNT);
+    };
+    for (const [device, numbers] of [['WebGL 2', gpu] as const, ['WebGPU', inWgsl] as const]) {
+      if (!numbers) continue;
+      const { apart, first } = unlike(numbers, columns, moved);
+      if (apart > numbers.length * MOST_APART)
+        return `${apart} of ${numbers.length} numbers differ; ${output} in ${device} at ${first}`;
     }
-    if (apart > numbers.length * MOST_APART) return `${apart} of ${numbers.length} numbers differ; ${worst}`;
   }
   return '';
 };
@@ -187,10 +206,9 @@ export const tryShader = async (page: Page, document: ShaderDocument): Promise<s
   });
   if (refused)
     return `${refused}\n${refused.startsWith('WebGPU') ? wgsl.code : `${glsl.vertex}\n${glsl.fragment}`}`;
-  for (const [i, [output, value]] of Object.entries(program.outputs).entries()) {
-    if (componentsOf(value.type) > 4) continue;
-    // WebGPU in software is slow to begin: it draws one output of each.
-    const wrong = await compare(page, document, output, value, i === 0);
+  const outputs = Object.entries(program.outputs).filter(([, { type }]) => componentsOf(type) <= 4);
+  for (let at = 0; at < outputs.length; at += MOST_AT_ONCE) {
+    const wrong = await compare(page, document, outputs.slice(at, at + MOST_AT_ONCE), at === 0);
     if (wrong) return wrong;
   }
   return '';
