@@ -26,8 +26,9 @@ const check = async (name, [command, args]) => {
 /**
  * Runs the checks, two at a time; gives how many passed and failed.
  * @param beside long work that runs nothing of the source either, done in the same time
+ * @param next what begins as soon as no check waits, while the last is still done
  */
-export const lint = async (beside = []) => {
+export const lint = async (beside = [], next = []) => {
   await run('npx', ['--no-install', 'svelte-kit', 'sync']);
   let passed = 0;
   const waiting = [
@@ -35,9 +36,10 @@ export const lint = async (beside = []) => {
     ...CHECKS.map(([name, call]) => async () => {
       if (await check(name, call)) passed += 1;
     }),
+    ...next,
   ];
   const inTurn = async () => {
-    for (let next = waiting.shift(); next; next = waiting.shift()) await next();
+    for (let work = waiting.shift(); work; work = waiting.shift()) await work();
   };
   await Promise.all([inTurn(), inTurn()]);
   return { passed, failed: CHECKS.length - passed };

@@ -57,12 +57,14 @@ await ensureDebian({ browser: true });
 await ensureModules();
 heading('lint and build');
 const { lint } = await import('./lint.mjs');
-count(await lint([ensureBuild]));
-heading('unit tests');
 const postgres = await startPostgres({ name: '.postgres-test', reset: true });
 process.env.TEST_DATABASE_URL = postgres.address;
-try {
+const unit = async () => {
+  heading('unit tests');
   count(await runUnit());
+};
+try {
+  count(await lint([ensureBuild], [unit]));
   heading('browser tests');
   count(await runBrowser(postgres));
 } finally {
