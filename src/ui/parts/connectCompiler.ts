@@ -20,7 +20,7 @@ interface Shared {
     { readonly receive: Parameters<ConnectCompiler>[0]; readonly broken: (why: string) => void }
   >;
 }
-/** One for the page: a compiler that has compiled before takes a third of the time of a new one. */
+/** One for the page: a compiler that has compiled before takes half the time of a new one. */
 let shared: Shared | null = null;
 let lines = 0;
 
