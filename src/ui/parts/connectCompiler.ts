@@ -13,26 +13,36 @@ export type ConnectCompiler = (
   broken: (why: string) => void,
 ) => CompilerLine;
 
+/** One who is on a line, and the newest version that was sent, and that all is done of. */
+interface End {
+  readonly receive: Parameters<ConnectCompiler>[0];
+  readonly broken: Parameters<ConnectCompiler>[1];
+  sent: number;
+  done: number;
+}
 interface Shared {
   readonly worker: Worker;
-  readonly ends: Map<
-    number,
-    { readonly receive: Parameters<ConnectCompiler>[0]; readonly broken: (why: string) => void }
-  >;
+  readonly ends: Map<number, End>;
 }
 /** One for the page: a compiler that has compiled before takes half the time of a new one. */
 let shared: Shared | null = null;
 let lines = 0;
 
+const stop = (ended: Shared): void => {
+  ended.worker.terminate();
+  if (shared === ended) shared = null;
+};
 const begin = (): Shared => {
   const worker = new Worker(new URL('../../workers/compile.worker.ts', import.meta.url), { type: 'module' });
   const made: Shared = { worker, ends: new Map() };
-  worker.onmessage = ({ data: { line, message } }: MessageEvent<OnLine<FromCompiler>>) =>
-    made.ends.get(line)?.receive(message);
+  worker.onmessage = ({ data: { line, message } }: MessageEvent<OnLine<FromCompiler>>) => {
+    const end = made.ends.get(line);
+    if (end && message.type === 'idle') end.done = message.version;
+    end?.receive(message);
+  };
   worker.onerror = (event) => {
     event.preventDefault();
-    worker.terminate();
-    if (shared === made) shared = null;
+    stop(made);
     for (const { broken } of [...made.ends.values()]) broken(event.message);
   };
   return made;
@@ -40,16 +50,22 @@ const begin = (): Shared => {
 
 /** Compiles in a worker, so that the page is never held. */
 export const connectCompiler: ConnectCompiler = (receive, broken) => {
-  const { worker, ends } = (shared ??= begin());
+  const on = (shared ??= begin());
   const line = (lines += 1);
-  ends.set(line, { receive, broken });
+  const end: End = { receive, broken, sent: 0, done: 0 };
+  on.ends.set(line, end);
   const post = (message: ToCompilers['message']): void =>
-    worker.postMessage({ line, message } satisfies ToCompilers);
+    on.worker.postMessage({ line, message } satisfies ToCompilers);
   return {
-    send: post,
+    send: (message) => {
+      end.sent = message.version;
+      post(message);
+    },
     close: () => {
-      ends.delete(line);
-      post(null);
+      on.ends.delete(line);
+      // What it may still work on is nobody's any more, and would be waited for by who comes next.
+      if (end.done < end.sent && !on.ends.size) stop(on);
+      else post(null);
     },
   };
 };
