@@ -36,6 +36,8 @@ const around: Around = {
     face: none,
   },
   texture: (id) => (id === 'grey' ? grey : colour),
+  beside: (id) => (id === 'grey' ? grey : colour),
+  top: 0,
   progress: () => undefined,
 };
 const stepOnce = (name: string, image: Image, numbers: Readonly<Record<string, readonly number[]>> = {}) => {

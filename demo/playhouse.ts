@@ -5,7 +5,7 @@ import { createHash } from 'node:crypto';
 import { parsePart } from '#core/document/parsePart.ts';
 import type { Part, PartKind } from '#core/document/project.ts';
 import { recipesOf } from '#core/document/recipes.ts';
-import { digestOf } from '#core/images/makeTexture.ts';
+import { digestOf } from '#core/images/recipe.ts';
 
 /** One part of the sample project, before it is given to a server. */
 export interface SamplePart {

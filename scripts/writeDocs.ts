@@ -55,8 +55,8 @@ export const publishedPictures = (): ReadonlyMap<string, Uint8Array> => {
       if (part.kind !== 'texture') return [];
       const { holds } = part.body;
       const bits = BITS.find((each) => each === part.body.bits) ?? 8;
-      const made = encodePicture(maker.image(part.id), { holds, bits }, zlibSync);
-      return [[`demo/gallowglass/${part.id}.${endingOf(bits)}`, made]];
+      const { file } = encodePicture(maker.rows(part.id), { holds, bits }, zlibSync);
+      return [[`demo/gallowglass/${part.id}.${endingOf(bits)}`, file]];
     }),
   );
 };

@@ -4,9 +4,9 @@ import { zlibSync } from 'fflate';
 import { fileName } from '#core/handover/archive.ts';
 import { bitsOf, encodePicture, endingOf, type Bits } from '#core/images/encodePicture.ts';
 import type { Image } from '#core/images/image.ts';
-import { coloursReach, lossIn } from '#core/images/lossIn.ts';
 import { recipesOf } from '#core/document/recipes.ts';
-import { createMaker, picturesIn } from '#core/images/makeTexture.ts';
+import { createMaker } from '#core/images/makeTexture.ts';
+import { picturesIn } from '#core/images/recipe.ts';
 import { readGlb } from '#core/meshes/glb.ts';
 import { arriveHeights } from '#core/meshes/heights.ts';
 import { arrive } from '#core/meshes/imported.ts';
@@ -61,7 +61,7 @@ export const bakeTextures = async (given: Given, asked: Bits | undefined) => {
       if (!found) throw new Error('the picture that it reads is not in the project.');
       return found;
     }),
-    2 ** 23,
+    { most: 2 ** 23 },
   );
   const findings: Finding[] = [];
   const remarks: string[] = [];
@@ -71,19 +71,17 @@ export const bakeTextures = async (given: Given, asked: Bits | undefined) => {
     const to = isPicture(out, endingOf(bits)) ? out : join(out, `${fileName(called)}.${endingOf(bits)}`);
     const wrong = (message: string) => findings.push({ severity: 'mistake', file: path, message });
     try {
-      const image = maker.image(id);
-      const made = encodePicture(image, { holds: body.holds, bits }, zlibSync);
+      const rows = maker.rows(id);
+      const { width, height } = rows;
+      const { file: made, loss } = encodePicture(rows, { holds: body.holds, bits }, zlibSync);
       const isSame = existsSync(to) && Buffer.compare(readFileSync(to), made) === 0;
       if (compares && !isSame)
         wrong(`${called}: ${to} ${existsSync(to) ? 'is not what it comes to now' : 'is not there'}.`);
       if (!compares) writeFile(to, made);
-      const loss = lossIn(coloursReach(image), bits);
       if (loss) findings.push({ severity: 'note', file: path, message: `${called}: ${loss}` });
-      baked.push({ texture: called, out: to, width: image.width, height: image.height, bits, same: isSame });
+      baked.push({ texture: called, out: to, width, height, bits, same: isSame });
       if (!compares || isSame)
-        remarks.push(
-          `${to}: ${image.width} × ${image.height}, ${bits} bits${compares ? ', as it was' : ''}.`,
-        );
+        remarks.push(`${to}: ${width} × ${height}, ${bits} bits${compares ? ', as it was' : ''}.`);
     } catch (error) {
       if (error instanceof Refusal) throw error;
       wrong(`${called}: ${(error as Error).message}`);

@@ -1,5 +1,5 @@
 import { namedBy } from '#core/images/declareStep.ts';
-import { wordsIn } from '#core/images/makeTexture.ts';
+import { wordsIn } from '#core/images/recipe.ts';
 import type { Finding } from '../answer.ts';
 import { documentBeside } from '../documents.ts';
 import { lineOf, type ReadDocument } from '../readDocument.ts';

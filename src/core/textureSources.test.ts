@@ -5,7 +5,8 @@ import type { Part } from './document/project.ts';
 import { recipesOf } from './document/recipes.ts';
 import { usersOf } from './document/users.ts';
 import type { Image } from './images/image.ts';
-import { createMaker, digestOf } from './images/makeTexture.ts';
+import { createMaker } from './images/makeTexture.ts';
+import { digestOf } from './images/recipe.ts';
 import { createSources, sampledFrom } from './textureSources.ts';
 
 const part = (kind: string, id: string, body: object): Part =>

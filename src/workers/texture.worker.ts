@@ -1,18 +1,11 @@
 import { zlibSync } from 'fflate';
 import type { Holds } from '#core/images/encodePng.ts';
-import { encodePicture, type Bits } from '#core/images/encodePicture.ts';
+import { encodePicture, type Bits, type Encoded } from '#core/images/encodePicture.ts';
 import type { Image } from '#core/images/image.ts';
 import { lookAt } from '#core/images/lookAt.ts';
-import { coloursReach, lossIn } from '#core/images/lossIn.ts';
-import {
-  createMaker,
-  picturesIn,
-  readNumbers,
-  texturesIn,
-  type MadeStep,
-  type Reading,
-  type Recipe,
-} from '#core/images/makeTexture.ts';
+import { createMaker, type MadeStep } from '#core/images/makeTexture.ts';
+import { picturesIn, texturesIn, type Reading, type Recipe } from '#core/images/recipe.ts';
+import { readNumbers } from '#core/images/readNumbers.ts';
 import type { Part } from '#core/document/project.ts';
 import { readGlb } from '#core/meshes/glb.ts';
 import { arriveHeights, readHeights } from '#core/meshes/heights.ts';
@@ -68,15 +61,7 @@ export type FromTextureMaker =
       readonly steps: readonly (ShownStep | { readonly id: string; readonly isSame: true })[];
       readonly seam: Seam | null;
     }
-  | {
-      readonly type: 'baked';
-      readonly ask: number;
-      readonly file: Uint8Array<ArrayBuffer>;
-      readonly seam: Seam;
-      /** What of it was lost, in sentences. */
-      readonly loss: string | null;
-      readonly milliseconds: number;
-    }
+  | (Encoded & { readonly type: 'baked'; readonly ask: number; readonly milliseconds: number })
   | { readonly type: 'progress'; readonly ask: number; readonly share: number }
   | { readonly type: 'refused'; readonly ask: number; readonly why: string };
 
@@ -139,7 +124,7 @@ const make = async (data: Exclude<ToTextureMaker, { type: 'know' }>): Promise<vo
   const began = performance.now();
   if (data.type === 'preview') {
     const scale = Math.min(data.longest / Math.max(...recipe.size), 1);
-    const steps = createMaker(recipes, createSources(parts, pictureAt), 2 ** 24, known).steps(data.id, scale);
+    const steps = createMaker(recipes, createSources(parts, pictureAt), { known }).steps(data.id, scale);
     const last = steps.at(-1);
     const before = sent.get(data.id);
     sent.set(data.id, { holds: data.holds, steps: new Map(steps.map((each) => [each.id, each])) });
@@ -160,11 +145,9 @@ const make = async (data: Exclude<ToTextureMaker, { type: 'know' }>): Promise<vo
     told = share;
     answer({ type: 'progress', ask: data.ask, share });
   });
-  const image = createMaker(recipes, sources, 0).image(data.id);
-  const file = encodePicture(image, data, zlibSync);
-  const found = { seam: seamOf(image), loss: lossIn(coloursReach(image), data.bits) };
-  answer({ type: 'baked', ask: data.ask, file, ...found, milliseconds: performance.now() - began }, [
-    file.buffer,
+  const made = encodePicture(createMaker(recipes, sources, { most: 0 }).rows(data.id), data, zlibSync);
+  answer({ type: 'baked', ask: data.ask, ...made, milliseconds: performance.now() - began }, [
+    made.file.buffer,
   ]);
 };
 

@@ -1,4 +1,4 @@
-import { picturesIn } from '../images/makeTexture.ts';
+import { picturesIn } from '../images/recipe.ts';
 import { broughtFor } from '../meshes/makeMesh.ts';
 import type { Part } from './project.ts';
 

@@ -1,4 +1,4 @@
-import { partsIn } from '../images/makeTexture.ts';
+import { partsIn } from '../images/recipe.ts';
 import { materialsOn } from './materialsOn.ts';
 import { motifsIn } from './motif.ts';
 import type { Part, PartOf } from './project.ts';

@@ -1,5 +1,5 @@
 import { namedBy } from '../images/declareStep.ts';
-import { wordsIn, type Reading, type Recipe } from '../images/makeTexture.ts';
+import { wordsIn, type Reading, type Recipe } from '../images/recipe.ts';
 import { broughtFor } from '../meshes/makeMesh.ts';
 import { createDigest } from '../numbers/digest.ts';
 import { motifsIn } from './motif.ts';

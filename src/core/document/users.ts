@@ -1,4 +1,4 @@
-import { partsIn } from '../images/makeTexture.ts';
+import { partsIn } from '../images/recipe.ts';
 import { motifsIn } from './motif.ts';
 import { materialsOn } from './materialsOn.ts';
 import type { Part } from './project.ts';

@@ -15,6 +15,8 @@ import {
 /** Pixels that are worked on at once; where they lie, and where others do that may stand for them. */
 const CHUNK = 1 << 12;
 const [PIXELS, OTHERS] = [0, CHUNK * 16] as const;
+/** What is so near to 1 is 1 but for how sums are rounded: the same as where all of a picture is opaque. Less than a step of 16 bits. */
+const ROUNDED = 1e-5;
 /** Below so much there is nothing to be seen, and no colour to be found again. */
 const LEAST = 1e-6;
 
@@ -34,12 +36,18 @@ const weigh = assembled(['i32', 'i32'], ['v128'], () => {
   );
 });
 /** `(at, end, other)`: colours, of what was weighed; where too little is seen, those of other pixels. */
-const unweigh = assembled(['i32', 'i32', 'i32'], ['v128'], () => {
-  const [at, end, other, pixel] = [0, 1, 2, 3] as const;
+const unweigh = assembled(['i32', 'i32', 'i32'], ['v128', 'v128'], () => {
+  const [at, end, other, pixel, off] = [0, 1, 2, 3, 4] as const;
   return loop(
     [
       ...[...get(at), ...load(), ...set(pixel)],
-      ...[...get(at), ...get(pixel), ...alphas(pixel), ...vector('f32x4.div')],
+      // How far alpha is from 1.
+      ...[...get(pixel), ...get(pixel), ...shuffle(3, 3, 3, 3), ...four(1), ...vector('f32x4.sub')],
+      ...[...set(off), ...get(at)],
+      ...[...get(pixel), ...four(1), ...shuffle(0, 1, 2, 4)],
+      ...[...get(pixel), ...alphas(pixel), ...vector('f32x4.div')],
+      ...[...four(ROUNDED ** 2), ...get(off), ...get(off), ...vector('f32x4.mul'), ...vector('f32x4.gt')],
+      ...vector('v128.bitselect'),
       // Alpha is its own, for 1 is more than the least.
       ...[...get(other), ...load(), ...alphas(pixel), ...four(LEAST), ...vector('f32x4.gt')],
       ...[...vector('v128.bitselect'), ...store(), ...forward(at, 16), ...forward(other, 16)],

@@ -60,6 +60,10 @@ export interface Around {
   /** Pictures and textures that are told by name. @throws Error that says which is not there */
   readonly picture: (sha: string) => Image;
   readonly texture: (id: string) => Image;
+  /** The same rows of another texture, at the size of what is changed. */
+  readonly beside: (id: string, image: Image) => Image;
+  /** Which row of the whole the first one is, of what is given and made: 0 but for steps that are done by bands. */
+  readonly top: number;
   /** What a shader or a strand of one is over the square of uv, so many pixels, at a time in seconds. */
   readonly surface: (word: string, size: readonly [number, number], time: number) => Image;
   readonly mesh: (word: string) => Mesh;
@@ -85,9 +89,14 @@ export interface ImageStep {
   /** Begins a texture; the others change what is before them. */
   readonly isSource?: true;
   readonly arguments: Readonly<Record<string, Argument>>;
+  /**
+   * How many rows up and down each of it looks: then it is made by bands of rows, and a source of as many as it is given. Null,
+   * or left out, where it looks everywhere: then it is made of the whole.
+   */
+  readonly reach?: (given: Given, around: Pick<Around, 'scale'>) => number | null;
   /** Where its way of doing it comes from. */
   readonly from?: string;
-  /** @throws Error that says, in a sentence, what cannot be done */
+  /** @param image what is changed; of a source, no more than its size counts. @throws Error that says, in a sentence, what cannot be done */
   readonly make: (image: Image, given: Given, around: Around) => Image;
 }
 

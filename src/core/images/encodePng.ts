@@ -1,5 +1,6 @@
 import { toSrgb, toSrgbByte } from '../numbers/colour.ts';
 import { CHANNELS, type Image } from './image.ts';
+import { bandsOf, type Rows } from './rows.ts';
 
 /** What a texture holds: colour, written by sRGB’s curve; numbers or directions, written as they are. */
 export const HOLDS = ['color', 'numbers', 'directions'] as const;
@@ -25,38 +26,51 @@ const chunk = (name: string, data: Uint8Array): Uint8Array => {
   return made;
 };
 
-/** How many channels say anything: one where it is grey, and alpha where it is not 1 everywhere. */
-const channelsOf = ({ data }: Image): 1 | 2 | 3 | 4 => {
-  let [isGrey, isOpaque] = [true, true];
-  for (let i = 0; i < data.length; i += CHANNELS) {
-    if (data[i] !== data[i + 1] || data[i] !== data[i + 2]) isGrey = false;
-    if (data[i + 3]! < 1) isOpaque = false;
-  }
-  return isGrey ? (isOpaque ? 1 : 2) : isOpaque ? 3 : 4;
-};
 const COLOUR_TYPES = { 1: 0, 2: 4, 3: 2, 4: 6 } as const;
 
 /**
  * A picture as PNG of 8 or 16 bits a channel; the same picture always gives the same bytes. What lies outside 0–1 is
- * held at its ends.
+ * held at its ends. It is made by bands: what is held is as it is written, not floats.
  * @param pack writes bytes as a zlib stream, always the same way
+ * @param see is shown each band, from the top down
  */
 export const encodePng = (
-  image: Image,
+  rows: Rows,
   { holds, bits }: { readonly holds: Holds; readonly bits: 8 | 16 },
   pack: (bytes: Uint8Array) => Uint8Array,
+  see: (band: Image) => void = () => undefined,
 ): Uint8Array<ArrayBuffer> => {
-  const { width, height, data } = image;
-  const channels = channelsOf(image);
-  const bytes = bits / 8;
+  const { width, height } = rows;
   const most = bits === 8 ? 255 : 65535;
+  const inside = (x: number): number => Math.min(Math.max(Number.isNaN(x) ? 0 : x, 0), 1);
+  const number = (x: number): number => Math.round(inside(x) * most);
+  const colour =
+    holds !== 'color'
+      ? number
+      : bits === 8
+        ? (x: number) => toSrgbByte(inside(x))
+        : (x: number) => Math.round(toSrgb(inside(x)) * most);
+  const samples = new (bits === 8 ? Uint8Array : Uint16Array)(width * height * CHANNELS);
+  // How many channels say anything: one where it is grey, and alpha where it is not 1 everywhere.
+  let [isGrey, isOpaque] = [true, true];
+  let at = 0;
+  for (const band of bandsOf(rows)) {
+    see(band);
+    const { data } = band;
+    for (let i = 0; i < data.length; i += CHANNELS, at += CHANNELS) {
+      const [red, green, blue, alpha] = [data[i]!, data[i + 1]!, data[i + 2]!, data[i + 3]!];
+      if (red !== green || red !== blue) isGrey = false;
+      if (alpha < 1) isOpaque = false;
+      samples[at] = colour(red);
+      samples[at + 1] = green === red ? samples[at]! : colour(green);
+      samples[at + 2] = blue === red ? samples[at]! : colour(blue);
+      samples[at + 3] = number(alpha);
+    }
+  }
+  const channels = isGrey ? (isOpaque ? 1 : 2) : isOpaque ? 3 : 4;
+  const bytes = bits / 8;
   const row = 1 + width * channels * bytes;
   const raw = new Uint8Array(height * row);
-  const written = (x: number, isAlpha: boolean): number => {
-    const inside = Math.min(Math.max(Number.isNaN(x) ? 0 : x, 0), 1);
-    if (holds !== 'color' || isAlpha) return Math.round(inside * most);
-    return bits === 8 ? toSrgbByte(inside) : Math.round(toSrgb(inside) * most);
-  };
   for (let y = 0; y < height; y += 1) {
     const filter = y * row;
     // Each number less that of the pixel before: what is smooth packs small.
@@ -65,7 +79,7 @@ export const encodePng = (
     for (let x = 0; x < width; x += 1)
       for (let c = 0; c < channels; c += 1) {
         const isAlpha = c === (channels === 2 ? 1 : 3);
-        const value = written(data[(y * width + x) * CHANNELS + (isAlpha ? 3 : c)]!, isAlpha);
+        const value = samples[(y * width + x) * CHANNELS + (isAlpha ? 3 : c)]!;
         for (let b = 0; b < bytes; b += 1) {
           const byte = bits === 8 ? value : (value >> (8 * (1 - b))) & 255;
           const at = c * bytes + b;

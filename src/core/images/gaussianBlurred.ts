@@ -47,10 +47,16 @@ const bells = (apart: number, deviation: number, placeOf: (k: number) => number)
   };
 };
 
+/** From here on a Gaussian is done on fewer rows. */
+const WIDE = 3.2;
+/** How many rows up and down it looks; null where it is done on fewer rows of all. @param deviation in pixels */
+export const gaussianReach = (deviation: number): number | null =>
+  deviation < WIDE ? gaussian(deviation).length - 1 : null;
+
 /** How many rows become one: a power of two, so that a Gaussian is left for them; where rows wrap, they come out even. */
 const stepOf = (size: number, wraps: boolean, deviation: number): number => {
   let step = 1;
-  while (deviation >= 2 * step * 1.6 && size >= 4 * step && (!wraps || size % (2 * step) === 0)) step *= 2;
+  while (deviation >= step * WIDE && size >= 4 * step && (!wraps || size % (2 * step) === 0)) step *= 2;
   return step;
 };
 

@@ -16,14 +16,9 @@ import { coloursReach, lossIn } from './lossIn.ts';
 import { beyond, CHANNELS, drawn, greyOf, isOpaque, planeOf, type Image } from './image.ts';
 import { overChannels } from './overChannels.ts';
 import { IMAGE_STEPS } from './imageSteps.ts';
-import {
-  createMaker,
-  digestOf,
-  type MadeStep,
-  type Recipe,
-  type RecipeStep,
-  type Sources,
-} from './makeTexture.ts';
+import { createMaker, type MadeStep, type Sources } from './makeTexture.ts';
+import { digestOf, type Recipe, type RecipeStep } from './recipe.ts';
+import { rowsOf } from './rows.ts';
 import { seamFigure, seamOf } from './seams.ts';
 import { distances } from './distances.ts';
 import { weighedAlong } from './weighedAlong.ts';
@@ -438,14 +433,13 @@ test('a long recipe holds no more pictures than a short one, and what is remembe
     collect();
     most = Math.max(most, process.memoryUsage().arrayBuffers - before);
   };
-  createMaker(recipes, { ...bringing(() => speckled), progress }, 0).image('t');
+  createMaker(recipes, { ...bringing(() => speckled), progress }, { most: 0 }).image('t');
   assert.ok(most < 4.5 * picture, `${(most / picture).toFixed(1)} pictures were held`);
   const known = new Map<string, MadeStep>();
   createMaker(
     recipes,
     bringing(() => speckled),
-    5 * side * side,
-    known,
+    { most: 5 * side * side, known },
   ).steps('t');
   assert.equal(known.size, 5);
 });
@@ -486,8 +480,8 @@ test('a PNG holds the very numbers, of one channel to four, of 8 and 16 bits, th
     [veiled, 4],
   ] as const)
     for (const bits of [8, 16] as const) {
-      const png = encodePng(image, { holds: 'numbers', bits }, zlibSync);
-      assert.deepEqual(encodePng(image, { holds: 'numbers', bits }, zlibSync), png);
+      const png = encodePng(rowsOf(image), { holds: 'numbers', bits }, zlibSync);
+      assert.deepEqual(encodePng(rowsOf(image), { holds: 'numbers', bits }, zlibSync), png);
       const read = sharp(png).toColourspace(
         channels === 1 ? (bits === 8 ? 'b-w' : 'grey16') : bits === 8 ? 'srgb' : 'rgb16',
       );
@@ -506,7 +500,7 @@ test('a PNG holds the very numbers, of one channel to four, of 8 and 16 bits, th
   const fifth = drawn(1, 1, (_x, _y, to, place) => to.set([0.2, 0.2, 0.2, 1], place));
   assert.equal(
     (
-      await sharp(encodePng(fifth, { holds: 'color', bits: 8 }, zlibSync))
+      await sharp(encodePng(rowsOf(fifth), { holds: 'color', bits: 8 }, zlibSync))
         .raw()
         .toBuffer()
     )[0],

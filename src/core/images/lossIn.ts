@@ -1,7 +1,6 @@
 import { formatNumber } from '../numbers/format.ts';
 import { MOST_HALF } from '../numbers/half.ts';
 import { reachOf, type Reach } from '../numbers/reach.ts';
-import type { Bits } from './encodePicture.ts';
 import { CHANNELS, type Image } from './image.ts';
 
 /** How far a picture’s colours reach. */
@@ -11,7 +10,7 @@ export const coloursReach = ({ data }: Pick<Image, 'data'>): Reach => reachOf(da
  * What of numbers is lost where they are kept in so many bits, in sentences; null where nothing is. What is less beyond an
  * end than half a step of those bits is not.
  */
-export const lossIn = ({ low, high, broken }: Reach, bits: Bits): string | null => {
+export const lossIn = ({ low, high, broken }: Reach, bits: 8 | 16 | 32): string | null => {
   const isFloat = bits === 32;
   const [least, most] = isFloat ? [-MOST_HALF, MOST_HALF] : [0, 1];
   const step = isFloat ? 0 : 0.5 / (2 ** bits - 1);

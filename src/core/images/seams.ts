@@ -22,6 +22,7 @@ export interface Seam {
   readonly inside: readonly [number, number];
 }
 
+const FLOAT = 4;
 const [FLOATS, DOUBLES] = [16, 32] as const;
 /** Of a picture: its least and greatest numbers, and how far it steps in all to the right and down, of four channels each. */
 const [BESIDE, BELOW, ROWS] = [2 * FLOATS, 2 * FLOATS + DOUBLES, 2 * FLOATS + 2 * DOUBLES] as const;
@@ -62,50 +63,78 @@ const addSteps = assembled(
   },
 );
 
-/** The seams of each of the first channels, as shares of their ranges. */
-const seamsIn = ({ width, height, data }: Image, channels: number): readonly Seam[] => {
-  const run = addSteps();
+/** Sums up what is seen of a picture's edges, shown from the top down in bands. */
+export const createSeamSum = ({ width, height }: Pick<Image, 'width' | 'height'>) => {
   const row = width * CHANNELS;
-  const bytes = row * 4;
-  const { buffer } = memoryOf(ROWS + 2 * (bytes + 16));
-  const [floats, doubles] = [new Float32Array(buffer), new Float64Array(buffer)];
-  floats.fill(Infinity, 0, CHANNELS).fill(-Infinity, CHANNELS, 2 * CHANNELS);
-  doubles.fill(0, BESIDE / 8, ROWS / 8);
-  const placeOf = (y: number): number => ROWS + (y % 2) * (bytes + 16);
-  // After its last pixel that stands once more: it is no step away.
-  const bring = (y: number): void => {
-    floats.set(data.subarray(y * row, (y + 1) * row), placeOf(y) / 4);
-    floats.set(data.subarray((y + 1) * row - CHANNELS, (y + 1) * row), (placeOf(y) + bytes) / 4);
+  const kept = new Uint8Array(ROWS);
+  new Float32Array(kept.buffer, 0, 2 * CHANNELS).fill(Infinity, 0, CHANNELS).fill(-Infinity, CHANNELS);
+  const sides = new Float64Array(3);
+  let first: Float32Array | null = null;
+  let last: Float32Array | null = null;
+  let isAllGrey = true;
+  /** Adds up rows that lie one below another, but what the last of them is from the one below it. */
+  const sum = (rows: readonly Float32Array[], isEnd: boolean): void => {
+    const run = addSteps();
+    const bytes = row * FLOAT;
+    const { buffer } = memoryOf(ROWS + 2 * (bytes + 16));
+    const [floats, all] = [new Float32Array(buffer), new Uint8Array(buffer, 0, ROWS)];
+    all.set(kept);
+    const placeOf = (y: number): number => ROWS + (y % 2) * (bytes + 16);
+    // After its last pixel that stands once more: it is no step away.
+    const bring = (y: number): void => {
+      floats.set(rows[y]!, placeOf(y) / FLOAT);
+      floats.set(rows[y]!.subarray(row - CHANNELS), (placeOf(y) + bytes) / FLOAT);
+    };
+    bring(0);
+    for (let y = 0; y < rows.length; y += 1) {
+      const isLast = y === rows.length - 1;
+      if (isLast && !isEnd) break;
+      if (!isLast) bring(y + 1);
+      run(placeOf(y), isLast ? placeOf(y) : placeOf(y + 1), placeOf(y) + bytes);
+    }
+    kept.set(all);
   };
-  bring(0);
-  for (let y = 0; y < height; y += 1) {
-    const isLast = y === height - 1;
-    if (!isLast) bring(y + 1);
-    run(placeOf(y), isLast ? placeOf(y) : placeOf(y + 1), placeOf(y) + bytes);
-  }
-  return Array.from({ length: channels }, (_, channel): Seam => {
-    let [sides, ends] = [0, 0];
-    for (let y = 0; y < height; y += 1)
-      sides += Math.abs(data[y * row + channel]! - data[(y + 1) * row - CHANNELS + channel]!);
-    for (let at = channel; at < row; at += CHANNELS)
-      ends += Math.abs(data[at]! - data[(height - 1) * row + at]!);
+  const seamIn = (channel: number, first: Float32Array, last: Float32Array): Seam => {
+    const [floats, doubles] = [new Float32Array(kept.buffer, 0, 2 * CHANNELS), new Float64Array(kept.buffer)];
+    let ends = 0;
+    for (let at = channel; at < row; at += CHANNELS) ends += Math.abs(first[at]! - last[at]!);
     const range = floats[CHANNELS + channel]! - floats[channel]! || 1;
     const share = (sum: number, count: number): number => (count ? sum / count : 0) / range;
     return {
-      across: [share(sides, height), share(ends, width)],
+      across: [share(sides[channel]!, height), share(ends, width)],
       inside: [
         share(doubles[BESIDE / 8 + channel]!, height * (width - 1)),
         share(doubles[BELOW / 8 + channel]!, width * (height - 1)),
       ],
     };
-  });
+  };
+  return {
+    add: (band: Image): void => {
+      const rows = Array.from({ length: band.height }, (_, y) => band.data.subarray(y * row, (y + 1) * row));
+      for (const each of rows)
+        for (let c = 0; c < 3; c += 1) sides[c]! += Math.abs(each[c]! - each[row - CHANNELS + c]!);
+      if (isAllGrey && !isGrey(band)) isAllGrey = false;
+      sum(last ? [last, ...rows] : rows, false);
+      first ??= rows[0]!.slice();
+      last = rows.at(-1)!.slice();
+    },
+    /** The seam of the channel in which it is seen most, once all of it was shown. */
+    seam: (): Seam => {
+      if (!first || !last) throw new Error('No row of it was shown.');
+      sum([last], true);
+      const all = (isAllGrey ? [0] : [0, 1, 2]).map((channel) => seamIn(channel, first!, last!));
+      const shown = ({ across, inside }: Seam): number =>
+        Math.max(across[0] - inside[0], across[1] - inside[1]);
+      return all.reduce((worst, each) => (shown(each) > shown(worst) ? each : worst));
+    },
+  };
 };
 
 /** The seam of the channel in which it is seen most. */
 export const seamOf = (image: Image): Seam => {
-  const all = seamsIn(image, isGrey(image) ? 1 : 3);
-  const shown = ({ across, inside }: Seam): number => Math.max(across[0] - inside[0], across[1] - inside[1]);
-  return all.reduce((worst, each) => (shown(each) > shown(worst) ? each : worst));
+  const sum = createSeamSum(image);
+  sum.add(image);
+  return sum.seam();
 };
 
 /** How much more is seen across the edges than inside, at most; 0 where nothing is. */

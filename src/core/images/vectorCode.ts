@@ -7,7 +7,14 @@ const VECTOR = {
   ...{ 'f32x4.splat': 0x13, 'f64x2.splat': 0x14, 'f32x4.gt': 0x44 },
   ...{ 'v128.or': 0x50, 'v128.xor': 0x51, 'v128.bitselect': 0x52 },
   ...{ 'f32x4.demote_f64x2_zero': 0x5e, 'f64x2.promote_low_f32x4': 0x5f },
-  ...{ 'f32x4.add': 0xe4, 'f32x4.mul': 0xe6, 'f32x4.div': 0xe7, 'f32x4.pmin': 0xea, 'f32x4.pmax': 0xeb },
+  ...{
+    'f32x4.add': 0xe4,
+    'f32x4.sub': 0xe5,
+    'f32x4.mul': 0xe6,
+    'f32x4.div': 0xe7,
+    'f32x4.pmin': 0xea,
+    'f32x4.pmax': 0xeb,
+  },
   ...{ 'f64x2.abs': 0xec, 'f64x2.add': 0xf0, 'f64x2.sub': 0xf1, 'f64x2.div': 0xf3 },
 } as const;
 

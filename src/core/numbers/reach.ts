@@ -6,6 +6,17 @@ export interface Reach {
   readonly broken: number;
 }
 
+/** How far several together reach. */
+export const furthest = (reaches: readonly Reach[]): Reach =>
+  reaches.reduce(
+    (all, { low, high, broken }) => ({
+      low: Math.min(all.low, low),
+      high: Math.max(all.high, high),
+      broken: all.broken + broken,
+    }),
+    { low: Infinity, high: -Infinity, broken: 0 },
+  );
+
 /** How far the first numbers of pixels of so many reach. */
 export const reachOf = (numbers: Float32Array, channels: number, first = channels): Reach => {
   let [low, high, broken] = [Infinity, -Infinity, 0];

@@ -1,6 +1,6 @@
 import { mipmapsOf } from '#core/images/mipmaps.ts';
 import { CHANNELS } from '#core/images/image.ts';
-import { readNumbers } from '#core/images/makeTexture.ts';
+import { readNumbers } from '#core/images/readNumbers.ts';
 import type { Bits } from '#core/images/encodePicture.ts';
 import type { Holds } from '#core/images/encodePng.ts';
 import { toHeldHalf } from '#core/numbers/half.ts';

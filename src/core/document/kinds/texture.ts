@@ -2,7 +2,7 @@ import { WORD_KINDS, type Argument } from '../../images/declareStep.ts';
 import { HOLDS } from '../../images/encodePng.ts';
 import { BITS } from '../../images/encodePicture.ts';
 import { IMAGE_STEPS } from '../../images/imageSteps.ts';
-import { MOST_PIXELS } from '../../images/makeTexture.ts';
+import { MOST_PIXELS } from '../../images/recipe.ts';
 import { keysProblem } from '../../numbers/curve.ts';
 import { documentKind, type DocumentOf } from '../documentKind.ts';
 import {

@@ -1,7 +1,8 @@
 import { blurredBy, boxOf } from '../blurred.ts';
 import { declareStep } from '../declareStep.ts';
-import { gaussianBlurred } from '../gaussianBlurred.ts';
+import { gaussianBlurred, gaussianReach } from '../gaussianBlurred.ts';
 import { overChannels } from '../overChannels.ts';
+import { withinBand } from '../rows.ts';
 
 export const blur = declareStep({
   name: 'blur',
@@ -13,6 +14,11 @@ export const blur = declareStep({
     },
     by: { kind: 'choice', start: 'gaussian', options: ['gaussian', 'box'], about: 'What weighs them.' },
     times: { kind: 'number', start: 1, least: 1, most: 8, whole: true, about: 'How often it is done.' },
+  },
+  reach: (given) => {
+    const radius = given.pixels('radius');
+    const once = given.word('by') === 'box' ? Math.ceil(radius) : gaussianReach(radius);
+    return once === null ? null : withinBand(once * given.number('times'));
   },
   make: (image, given, { wraps }) => {
     const radius = given.pixels('radius');

@@ -1,6 +1,5 @@
 import { declareStep } from '../declareStep.ts';
 import { drawn, luminance, type Image } from '../image.ts';
-import { besideOf } from './spatial.ts';
 
 const JOINS: Readonly<Record<string, (a: number, b: number) => number>> = {
   mix: (_, b) => b,
@@ -32,10 +31,11 @@ export const mix = declareStep({
       about: 'How much of the amount, by how light it is; everywhere, where none is told.',
     },
   },
+  reach: () => 0,
   make: (image, given, around) => {
-    const other = besideOf(around.texture(given.word('other')), image, around);
+    const other = around.beside(given.word('other'), image);
     const masked = given.word('mask');
-    const mask = masked ? besideOf(around.texture(masked), image, around) : null;
+    const mask = masked ? around.beside(masked, image) : null;
     const by = given.word('by');
     const join = JOINS[by]!;
     // What is opaque less what is opaque would be seen through, and twice as opaque would be the sum of both.
@@ -72,8 +72,9 @@ export const pack = declareStep({
     other: { kind: 'texture', about: 'Where it is from.' },
     from: { kind: 'choice', start: 'luminance', options: FROM, about: 'Which of its.' },
   },
+  reach: () => 0,
   make: (image, given, around) => {
-    const other = besideOf(around.texture(given.word('other')), image, around);
+    const other = around.beside(given.word('other'), image);
     const into = FROM.indexOf(given.word('into') as (typeof FROM)[number]);
     const from = given.word('from');
     return drawn(image.width, image.height, (_x, _y, to, at) => {
@@ -87,6 +88,7 @@ export const unpack = declareStep({
   name: 'unpack',
   summary: 'One of its channels, as grey.',
   arguments: { channel: { kind: 'choice', start: 'red', options: FROM, about: 'Which.' } },
+  reach: () => 0,
   make: (image, given) => {
     const channel = given.word('channel');
     return drawn(image.width, image.height, (_x, _y, to, at) => {

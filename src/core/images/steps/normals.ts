@@ -1,6 +1,5 @@
 import { declareStep } from '../declareStep.ts';
 import { beyond, CHANNELS, luminance } from '../image.ts';
-import { besideOf } from './spatial.ts';
 
 type Three = [number, number, number];
 /** Made as long as 1; what has no length stays. */
@@ -26,6 +25,7 @@ export const normal = declareStep({
     },
     green: { kind: 'choice', start: 'up', options: ['up', 'down'], about: 'Which way y points.' },
   },
+  reach: () => 1,
   make: ({ width, height, data }, given, { wraps }) => {
     const depth = given.pixels('depth');
     const [side, middle] = given.word('by') === 'scharr' ? [3 / 32, 10 / 32] : [1 / 8, 2 / 8];
@@ -110,8 +110,9 @@ export const combineNormals = declareStep({
       about: 'Of the detail; below 0 it is turned in.',
     },
   },
-  make: (image, given, around) => {
-    const other = besideOf(around.texture(given.word('detail')), image, around);
+  reach: () => 0,
+  make: (image, given, { beside }) => {
+    const other = beside(given.word('detail'), image);
     const join = WAYS[given.word('by')]!;
     const amount = given.number('amount');
     const most = Math.min(Math.abs(amount), 1);

@@ -83,8 +83,9 @@ export const noise = declareStep({
       about: 'Another is another chance.',
     },
   },
-  make: (_, given, { size, scale }) => {
-    const [width, height] = sizeOf(size, scale);
+  reach: () => 0,
+  make: ({ width, height: rows }, given, { size, scale, top }) => {
+    const [, height] = sizeOf(size, scale);
     const by = given.word('by');
     const [cells, octaves, gain] = [given.number('cells'), given.number('octaves'), given.number('gain')];
     const seed = given.number('seed');
@@ -94,8 +95,8 @@ export const noise = declareStep({
       const [near, next] = worley(x, y, period, seed + turn);
       return by === 'borders' ? next - near : near;
     };
-    const values = new Float32Array(width * height);
-    for (let y = 0; y < height; y += 1)
+    const values = new Float32Array(width * rows);
+    for (let y = top; y < top + rows; y += 1)
       for (let x = 0; x < width; x += 1) {
         let [sum, weight, all, period] = [0, 1, 0, cells];
         if (by === 'white') sum = hashOf(x, y, seed) / 2 ** 32;
@@ -108,9 +109,9 @@ export const noise = declareStep({
           }
           sum /= all;
         }
-        values[y * width + x] = sum;
+        values[(y - top) * width + x] = sum;
       }
-    return greyOf(width, height, values);
+    return greyOf(width, rows, values);
   },
 });
 
@@ -122,11 +123,12 @@ export const ramp = declareStep({
     along: { kind: 'choice', start: 'u', options: ['u', 'v', 'radius', 'angle'], about: 'v grows upwards.' },
     gradient: { kind: 'gradient', start: [0, 0, 0, 0, 1, 1, 1, 1], about: 'From its beginning to its end.' },
   },
-  make: (_, given, { size, scale }) => {
-    const [width, height] = sizeOf(size, scale);
+  reach: () => 0,
+  make: ({ width, height: rows }, given, { size, scale, top }) => {
+    const [, height] = sizeOf(size, scale);
     const [along, stops] = [given.word('along'), given.numbers('gradient')];
-    return drawn(width, height, (x, y, to, at) => {
-      const [u, v] = [(x + 0.5) / width, 1 - (y + 0.5) / height];
+    return drawn(width, rows, (x, y, to, at) => {
+      const [u, v] = [(x + 0.5) / width, 1 - (top + y + 0.5) / height];
       const [dx, dy] = [u - 0.5, v - 0.5];
       const t =
         along === 'u'
@@ -155,9 +157,9 @@ export const fill = declareStep({
       about: 'Red, green, blue and alpha.',
     },
   },
-  make: (_, given, { size, scale }) => {
+  reach: () => 0,
+  make: ({ width, height }, given) => {
     const value = given.numbers('value');
-    const [width, height] = sizeOf(size, scale);
     return drawn(width, height, (_x, _y, to, at) => to.set(value, at));
   },
 });

@@ -1,6 +1,6 @@
 import { widelyBlurred } from '../blurred.ts';
-import { gaussianBlurred } from '../gaussianBlurred.ts';
-import { declareStep, type Around } from '../declareStep.ts';
+import { gaussianBlurred, gaussianReach } from '../gaussianBlurred.ts';
+import { declareStep } from '../declareStep.ts';
 import { distances } from '../distances.ts';
 import { greatestWithin } from '../greatestWithin.ts';
 import {
@@ -15,7 +15,7 @@ import {
   type Image,
 } from '../image.ts';
 import { overChannels } from '../overChannels.ts';
-import { resampled } from './sizes.ts';
+import { withinBand } from '../rows.ts';
 
 const held = (x: number): number => Math.min(Math.max(x, 0), 1);
 const lightness = ({ width, height, data }: Image): Float32Array => {
@@ -24,9 +24,6 @@ const lightness = ({ width, height, data }: Image): Float32Array => {
     made[i] = luminance(data[i * CHANNELS]!, data[i * CHANNELS + 1]!, data[i * CHANNELS + 2]!);
   return made;
 };
-/** Another texture at the size of this one. */
-export const besideOf = (other: Image, { width, height }: Image, { wraps }: Pick<Around, 'wraps'>): Image =>
-  resampled(other, [width, height], wraps);
 
 export const evenOut = declareStep({
   name: 'evenOut',
@@ -85,6 +82,7 @@ export const sharpen = declareStep({
     },
     amount: { kind: 'number', start: 1, least: 0, most: 8, about: 'How much further.' },
   },
+  reach: (given) => gaussianReach(given.pixels('radius')),
   make: (image, given, { wraps }) => {
     const radius = given.pixels('radius');
     const amount = given.number('amount');
@@ -116,8 +114,8 @@ export const warp = declareStep({
       about: 'Across and down, at 1.',
     },
   },
-  make: (image, given, { texture, wraps, scale }) => {
-    const other = besideOf(texture(given.word('by')), image, { wraps });
+  make: (image, given, { beside, wraps, scale }) => {
+    const other = beside(given.word('by'), image);
     const [dx, dy] = given.numbers('strength') as [number, number];
     return movedTo(image, wraps, (y, xs, ys) => {
       for (let x = 0, at = y * image.width * CHANNELS; x < image.width; x += 1, at += CHANNELS) {
@@ -254,6 +252,7 @@ export const spread = declareStep({
       about: 'What is light grows, or shrinks.',
     },
   },
+  reach: (given) => withinBand(Math.floor(given.pixels('radius'))),
   make: (image, given, { wraps }) => {
     const radius = given.pixels('radius');
     const isLeast = given.word('by') === 'erode';

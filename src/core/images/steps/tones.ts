@@ -17,6 +17,7 @@ export const grey = declareStep({
       about: 'How light it is (Rec. 709, in linear light), the mean of the three, or one of them.',
     },
   },
+  reach: () => 0,
   make: ({ width, height, data }, given) => {
     const by = given.word('by');
     const channel = ['red', 'green', 'blue', 'alpha'].indexOf(by);
@@ -38,6 +39,7 @@ export const levels = declareStep({
     gamma: { kind: 'number', start: 1, least: 0.05, most: 8, about: 'Above 1 the middle becomes lighter.' },
     hold: { kind: 'flag', start: true, about: 'Nothing leaves 0–1.' },
   },
+  reach: () => 0,
   make: (image, given) => {
     const [black, white, gamma] = [given.number('black'), given.number('white'), given.number('gamma')];
     const hold = given.flag('hold');
@@ -67,6 +69,7 @@ export const curves = declareStep({
   arguments: {
     curve: { kind: 'curve', start: [0, 0, 1, 1, 1, 1, 1, 1], about: 'From 0 to 1, level beyond its ends.' },
   },
+  reach: () => 0,
   make: (image, given) => {
     const curve = given.numbers('curve');
     return mapped(image, (numbers) => curveOver(curve, numbers));
@@ -77,6 +80,7 @@ export const invert = declareStep({
   name: 'invert',
   summary: '1 less what it is.',
   arguments: {},
+  reach: () => 0,
   make: (image) =>
     mapped(image, (numbers) => {
       for (let i = 0; i < numbers.length; i += 1) numbers[i] = 1 - numbers[i]!;
@@ -96,6 +100,7 @@ export const contrast = declareStep({
     },
     middle: { kind: 'number', start: 0.5, least: 0, most: 1, about: 'What stays.' },
   },
+  reach: () => 0,
   make: (image, given) => {
     const [amount, middle] = [given.number('amount'), given.number('middle')];
     return mapped(image, (numbers) => {
@@ -111,6 +116,7 @@ export const threshold = declareStep({
     edge: { kind: 'number', start: 0.5, least: -4, most: 4, about: 'From here on it is 1.' },
     soft: { kind: 'number', start: 0, least: 0, most: 2, about: 'Over so much it goes from 0 to 1, evenly.' },
   },
+  reach: () => 0,
   make: (image, given) => {
     const [edge, soft] = [given.number('edge'), given.number('soft')];
     return mapped(image, (numbers) => {
@@ -128,6 +134,7 @@ export const gradientMap = declareStep({
   arguments: {
     gradient: { kind: 'gradient', start: [0, 0.02, 0.01, 0.03, 1, 1, 0.8, 0.5], about: 'From 0 to 1.' },
   },
+  reach: () => 0,
   make: ({ width, height, data }, given) => {
     const colour = gradientInto(given.numbers('gradient'));
     return drawn(width, height, (_x, _y, to, at) => {
@@ -150,6 +157,7 @@ export const posterise = declareStep({
       about: 'How many numbers are left.',
     },
   },
+  reach: () => 0,
   make: (image, given) => {
     const steps = given.number('steps') - 1;
     return mapped(image, (numbers) => {
@@ -188,10 +196,11 @@ export const dither = declareStep({
       about: 'How many numbers are left.',
     },
   },
-  make: ({ width, height, data }, given) => {
+  reach: () => 0,
+  make: ({ width, height, data }, given, { top }) => {
     const steps = given.number('steps') - 1;
     return drawn(width, height, (x, y, to, at) => {
-      const shift = (BAYER[y % 8]![x % 8]! + 0.5) / 64 - 0.5;
+      const shift = (BAYER[(top + y) % 8]![x % 8]! + 0.5) / 64 - 0.5;
       for (let c = 0; c < 3; c += 1)
         to[at + c] = held(Math.round(held(data[at + c]!) * steps + shift) / steps);
       to[at + 3] = data[at + 3]!;

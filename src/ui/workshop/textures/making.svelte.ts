@@ -3,7 +3,7 @@ import { toast } from 'svelte-sonner';
 import { untrack } from 'svelte';
 import { recipesOf, shownBy } from '#core/document/recipes.ts';
 import { namedBy } from '#core/images/declareStep.ts';
-import { digestOf, texturesIn, wordsIn } from '#core/images/makeTexture.ts';
+import { digestOf, texturesIn, wordsIn } from '#core/images/recipe.ts';
 import { lossIn } from '#core/images/lossIn.ts';
 import type { Seam } from '#core/images/seams.ts';
 import type { PartOf } from '#core/document/project.ts';
