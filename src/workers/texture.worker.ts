@@ -28,6 +28,8 @@ export type ToTextureMaker =
       readonly id: string;
       readonly longest: number;
       readonly holds: Holds;
+      /** The step that is looked at: it is sent as soon as it is made. */
+      readonly first: string | null;
     }
   | {
       readonly type: 'bake';
@@ -53,6 +55,8 @@ export interface ShownStep {
   readonly note: string | null;
 }
 export type FromTextureMaker =
+  /** The one that is looked at, before those that follow from it; it is not sent again. */
+  | { readonly type: 'step'; readonly ask: number; readonly id: string; readonly step: ShownStep }
   | {
       readonly type: 'previewed';
       readonly ask: number;
@@ -124,15 +128,26 @@ const make = async (data: Exclude<ToTextureMaker, { type: 'know' }>): Promise<vo
   const began = performance.now();
   if (data.type === 'preview') {
     const scale = Math.min(data.longest / Math.max(...recipe.size), 1);
-    const steps = createMaker(recipes, createSources(parts, pictureAt), { known }).steps(data.id, scale);
-    const last = steps.at(-1);
     const before = sent.get(data.id);
+    const isSent = ({ id, image, mistake }: MadeStep): boolean => {
+      const last = before?.holds === data.holds ? before.steps.get(id) : undefined;
+      return last?.image === image && last.mistake === mistake;
+    };
+    const steps = createMaker(recipes, createSources(parts, pictureAt), { known }).steps(
+      ...([data.id, scale] as const),
+      (made) => {
+        if (made.id !== data.first || isSent(made)) return;
+        const step = shown(made, data.holds);
+        answer({ type: 'step', ask: data.ask, id: data.id, step }, [step.pixels.buffer]);
+      },
+    );
+    const last = steps.at(-1);
     sent.set(data.id, { holds: data.holds, steps: new Map(steps.map((each) => [each.id, each])) });
-    const made = steps.map((each) => {
-      const last = before?.holds === data.holds ? before.steps.get(each.id) : undefined;
-      const isSame = last?.image === each.image && last.mistake === each.mistake;
-      return isSame ? { id: each.id, isSame } : shown(each, data.holds);
-    });
+    const made = steps.map((each) =>
+      isSent(each) || each.id === data.first
+        ? { id: each.id, isSame: true as const }
+        : shown(each, data.holds),
+    );
     return answer(
       { type: 'previewed', ask: data.ask, id: data.id, steps: made, seam: last ? seamOf(last.image) : null },
       made.flatMap((each) => ('pixels' in each ? [each.pixels.buffer] : [])),

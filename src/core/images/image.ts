@@ -39,6 +39,20 @@ export const drawn = (
   return made;
 };
 
+/**
+ * A picture made row by row. @param row writes the pixels of a row from a place on; it goes through them itself, for a function
+ * asked for each takes as long again
+ */
+export const drawnRows = (
+  width: number,
+  height: number,
+  row: (to: Float32Array, start: number, y: number) => void,
+): Image => {
+  const made = blank(width, height);
+  for (let y = 0; y < height; y += 1) row(made.data, y * width * CHANNELS, y);
+  return made;
+};
+
 /** Pixels whose numbers are worked on at once, so that they stay near. */
 const AT_ONCE = 2048;
 /**

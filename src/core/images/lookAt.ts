@@ -13,38 +13,78 @@ export interface Looked extends Reach {
   readonly histogram: readonly (readonly number[])[];
 }
 
-/** Looks at a picture in one way through it, and at what is grey in one of its colours: it is done for every step of a drag. */
-export const lookAt = ({ data }: Pick<Image, 'data'>, holds: Holds): Looked => {
-  const pixels = new Uint8ClampedArray(data.length);
-  const isLight = holds === 'color';
-  const bars = [0, 1, 2].map(() => new Float64Array(BARS));
-  let low = Infinity;
-  let high = -Infinity;
-  let broken = 0;
-  for (let i = 0; i < data.length; i += CHANNELS) {
-    let last = NaN;
-    let byte = 0;
-    let bar = 0;
-    let isBroken = false;
-    for (let c = 0; c < 3; c += 1) {
-      const x = data[i + c]!;
-      if (x !== last) {
-        // What is no number is shown as 0.
-        const value = x > 0 ? Math.min(x, 1) : 0;
-        byte = isLight ? toSrgbByte(value) : Math.round(value * 255);
-        bar = Math.min(Math.floor(value * BARS), BARS - 1);
-        last = x;
-        isBroken = !Number.isFinite(x);
-        if (!isBroken && x < low) low = x;
-        if (!isBroken && x > high) high = x;
-      }
-      if (isBroken) broken += 1;
-      pixels[i + c] = byte;
-      bars[c]![bar]! += 1;
-    }
+/** Numbers that are gone through at once: a function that is called often is compiled well, and left without loss. */
+const AT_ONCE = 4096;
+/** What is found on the way: the least, the greatest, and how many are no numbers. */
+const [LOW, HIGH, BROKEN] = [0, 1, 2] as const;
+/** Bars of red, of green, of blue, and of what is grey. */
+const GREY = 3;
+
+const byteOf = (value: number, isLight: boolean): number =>
+  isLight ? toSrgbByte(value) : (value * 255 + 0.5) | 0;
+const barOf = (value: number): number => Math.min((value * BARS) | 0, BARS - 1);
+/** What is no number is shown as 0. */
+const shown = (x: number): number => (x > 0 ? (x < 1 ? x : 1) : 0);
+
+/** @param pixels red, green, blue and alpha of each in its four bytes, the lowest first */
+const lookOver = (
+  data: Float32Array,
+  isLight: boolean,
+  pixels: Uint32Array,
+  bars: Int32Array,
+  found: Float64Array,
+): void => {
+  let [low, high, broken] = [found[LOW]!, found[HIGH]!, found[BROKEN]!];
+  for (let at = 0, i = 0; i < data.length; at += 1, i += CHANNELS) {
+    const red = data[i]!;
     const alpha = data[i + 3]!;
-    pixels[i + 3] = alpha === 1 ? 255 : Math.round(Math.min(Math.max(alpha, 0), 1) * 255);
+    let pixel = (alpha === 1 ? 255 : (shown(alpha) * 255 + 0.5) | 0) << 24;
+    if (red === data[i + 1] && red === data[i + 2] && red - red === 0) {
+      // What is grey is looked at in one of its colours.
+      const value = shown(red);
+      bars[GREY * BARS + barOf(value)]! += 1;
+      pixel |= byteOf(value, isLight) * 0x010101;
+      if (red < low) low = red;
+      if (red > high) high = red;
+    } else
+      for (let c = 0; c < 3; c += 1) {
+        const x = data[i + c]!;
+        const value = shown(x);
+        bars[c * BARS + barOf(value)]! += 1;
+        pixel |= byteOf(value, isLight) << (8 * c);
+        if (x - x !== 0) broken += 1;
+        else {
+          if (x < low) low = x;
+          if (x > high) high = x;
+        }
+      }
+    pixels[at] = pixel;
   }
-  const histogram = bars.map((each) => Array.from(each, (count) => (count * CHANNELS) / data.length));
-  return { pixels, histogram, low, high, broken };
+  found[LOW] = low;
+  found[HIGH] = high;
+  found[BROKEN] = broken;
+};
+
+/** Looks at a picture in one way through it: it is done for every step of a drag. */
+export const lookAt = ({ data }: Pick<Image, 'data'>, holds: Holds): Looked => {
+  const pixels = new Uint32Array(data.length / CHANNELS);
+  const bars = new Int32Array(4 * BARS);
+  const found = Float64Array.of(Infinity, -Infinity, 0);
+  for (let start = 0; start < data.length; start += AT_ONCE) {
+    const end = Math.min(start + AT_ONCE, data.length);
+    lookOver(
+      ...([data.subarray(start, end), holds === 'color'] as const),
+      ...([pixels.subarray(start / CHANNELS, end / CHANNELS), bars, found] as const),
+    );
+  }
+  const histogram = [0, 1, 2].map((c) =>
+    Array.from(
+      { length: BARS },
+      (_, bar) => (bars[c * BARS + bar]! + bars[GREY * BARS + bar]!) / pixels.length,
+    ),
+  );
+  return {
+    ...{ pixels: new Uint8ClampedArray(pixels.buffer), histogram },
+    ...{ low: found[LOW]!, high: found[HIGH]!, broken: found[BROKEN]! },
+  };
 };

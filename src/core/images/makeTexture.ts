@@ -26,8 +26,11 @@ export interface MadeStep {
 
 /** What makes textures brings pictures, which have been read, and remembers what it made. */
 export interface Maker {
-  /** Every step of a texture, of its size times `scale`, each a picture of its own. @throws Error where there is no such texture */
-  readonly steps: (id: string, scale?: number) => readonly MadeStep[];
+  /**
+   * Every step of a texture, of its size times `scale`, each a picture of its own.
+   * @param see is shown each as soon as it is made. @throws Error where there is no such texture
+   */
+  readonly steps: (id: string, scale?: number, see?: (made: MadeStep) => void) => readonly MadeStep[];
   /**
    * What a texture comes to, made by bands of rows as they are asked for: of one step after another no picture is held, but
    * before and after a step that looks everywhere. @throws Error that says which step of which texture could not be made
@@ -302,7 +305,14 @@ export const createMaker = (
     };
   };
   return {
-    steps: (id, scale = 1) => [...stepsOf(id, scale)],
+    steps: (id, scale = 1, see = () => undefined) => {
+      const all: MadeStep[] = [];
+      for (const made of stepsOf(id, scale)) {
+        see(made);
+        all.push(made);
+      }
+      return all;
+    },
     rows: (id, scale = 1) => rowsFor(id, scale),
     image: (id, scale = 1) => gathered(rowsFor(id, scale), undefined, band),
   };

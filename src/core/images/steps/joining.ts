@@ -1,5 +1,5 @@
 import { declareStep } from '../declareStep.ts';
-import { drawn, luminance, type Image } from '../image.ts';
+import { CHANNELS, drawnRows, luminance } from '../image.ts';
 
 const JOINS: Readonly<Record<string, (a: number, b: number) => number>> = {
   mix: (_, b) => b,
@@ -41,23 +41,25 @@ export const mix = declareStep({
     // What is opaque less what is opaque would be seen through, and twice as opaque would be the sum of both.
     const joined = by === 'mix' ? 4 : 3;
     const amount = given.number('amount');
-    return drawn(image.width, image.height, (_x, _y, to, at) => {
-      const share = amount * (mask ? luminance(mask.data[at]!, mask.data[at + 1]!, mask.data[at + 2]!) : 1);
-      to[at + 3] = image.data[at + 3]!;
-      for (let c = 0; c < joined; c += 1) {
-        const a = image.data[at + c]!;
-        to[at + c] = a * (1 - share) + join(a, other.data[at + c]!) * share;
+    const [from, over, shares] = [image.data, other.data, mask?.data];
+    return drawnRows(image.width, image.height, (to, start) => {
+      for (let at = start; at < start + image.width * CHANNELS; at += CHANNELS) {
+        const share = amount * (shares ? luminance(shares[at]!, shares[at + 1]!, shares[at + 2]!) : 1);
+        to[at + 3] = from[at + 3]!;
+        for (let c = at; c < at + joined; c += 1) {
+          const a = from[c]!;
+          to[c] = a * (1 - share) + join(a, over[c]!) * share;
+        }
       }
     });
   },
 });
 
 const FROM = ['red', 'green', 'blue', 'alpha', 'luminance'] as const;
-/** One channel of a pixel, by name. */
-const channelOf = ({ data }: Image, at: number, name: string): number => {
-  const place = FROM.indexOf(name as (typeof FROM)[number]);
-  return place < 4 ? data[at + place]! : luminance(data[at]!, data[at + 1]!, data[at + 2]!);
-};
+const placeOf = (name: string): number => FROM.indexOf(name as (typeof FROM)[number]);
+/** One channel of a pixel, by its place; what is beyond them is how light it is. */
+const channelOf = (data: Float32Array, at: number, place: number): number =>
+  place < 4 ? data[at + place]! : luminance(data[at]!, data[at + 1]!, data[at + 2]!);
 
 export const pack = declareStep({
   name: 'pack',
@@ -75,11 +77,12 @@ export const pack = declareStep({
   reach: () => 0,
   make: (image, given, around) => {
     const other = around.beside(given.word('other'), image);
-    const into = FROM.indexOf(given.word('into') as (typeof FROM)[number]);
-    const from = given.word('from');
-    return drawn(image.width, image.height, (_x, _y, to, at) => {
-      for (let c = 0; c < 4; c += 1) to[at + c] = image.data[at + c]!;
-      to[at + into] = channelOf(other, at, from);
+    const into = placeOf(given.word('into'));
+    const from = placeOf(given.word('from'));
+    return drawnRows(image.width, image.height, (to, start) => {
+      const end = start + image.width * CHANNELS;
+      to.set(image.data.subarray(start, end), start);
+      for (let at = start; at < end; at += CHANNELS) to[at + into] = channelOf(other.data, at, from);
     });
   },
 });
@@ -90,10 +93,12 @@ export const unpack = declareStep({
   arguments: { channel: { kind: 'choice', start: 'red', options: FROM, about: 'Which.' } },
   reach: () => 0,
   make: (image, given) => {
-    const channel = given.word('channel');
-    return drawn(image.width, image.height, (_x, _y, to, at) => {
-      const value = channelOf(image, at, channel);
-      to.set([value, value, value, 1], at);
+    const channel = placeOf(given.word('channel'));
+    return drawnRows(image.width, image.height, (to, start) => {
+      for (let at = start; at < start + image.width * CHANNELS; at += CHANNELS) {
+        to[at] = to[at + 1] = to[at + 2] = channelOf(image.data, at, channel);
+        to[at + 3] = 1;
+      }
     });
   },
 });

@@ -1,5 +1,5 @@
 import { declareStep } from '../declareStep.ts';
-import { beyond, CHANNELS, drawn, movedTo, type Image } from '../image.ts';
+import { beyond, CHANNELS, drawnRows, movedTo, type Image } from '../image.ts';
 import { overChannels } from '../overChannels.ts';
 import { weighedAlong } from '../weighedAlong.ts';
 import { weighedRows, type RowTaps } from '../weighedRows.ts';
@@ -65,9 +65,9 @@ export const crop = declareStep({
     const y0 = Math.min(Math.max(Math.round(top * image.height), 0), image.height - 1);
     const width = Math.min(Math.max(Math.round(wide * image.width), 1), image.width - x0);
     const height = Math.min(Math.max(Math.round(high * image.height), 1), image.height - y0);
-    return drawn(width, height, (x, y, to, at) => {
-      const from = ((y0 + y) * image.width + x0 + x) * CHANNELS;
-      to.set(image.data.subarray(from, from + CHANNELS), at);
+    return drawnRows(width, height, (to, start, y) => {
+      const from = ((y0 + y) * image.width + x0) * CHANNELS;
+      to.set(image.data.subarray(from, from + width * CHANNELS), start);
     });
   },
 });
@@ -153,9 +153,12 @@ export const halfOffset = declareStep({
     const [dx, dy] = given.numbers('by') as [number, number];
     const { width, height, data } = image;
     const [sx, sy] = [Math.round(dx * width), Math.round(dy * height)];
-    return drawn(width, height, (x, y, to, at) => {
-      const from = (beyond(y - sy, height, true) * width + beyond(x - sx, width, true)) * CHANNELS;
-      for (let c = 0; c < CHANNELS; c += 1) to[at + c] = data[from + c]!;
+    const first = beyond(-sx, width, true) * CHANNELS;
+    return drawnRows(width, height, (to, start, y) => {
+      const from = beyond(y - sy, height, true) * width * CHANNELS;
+      const row = data.subarray(from, from + width * CHANNELS);
+      to.set(row.subarray(first), start);
+      to.set(row.subarray(0, first), start + row.length - first);
     });
   },
 });

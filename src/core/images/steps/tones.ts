@@ -1,6 +1,6 @@
 import { curveOver, gradientInto } from '../../numbers/curve.ts';
 import { declareStep } from '../declareStep.ts';
-import { drawn, luminance, mapped } from '../image.ts';
+import { CHANNELS, drawnRows, luminance, mapped } from '../image.ts';
 
 const held = (x: number): number => Math.min(Math.max(x, 0), 1);
 
@@ -21,11 +21,14 @@ export const grey = declareStep({
   make: ({ width, height, data }, given) => {
     const by = given.word('by');
     const channel = ['red', 'green', 'blue', 'alpha'].indexOf(by);
-    return drawn(width, height, (_x, _y, to, at) => {
-      const [r, g, b] = [data[at]!, data[at + 1]!, data[at + 2]!];
-      const value = channel >= 0 ? data[at + channel]! : by === 'mean' ? (r + g + b) / 3 : luminance(r, g, b);
-      to[at] = to[at + 1] = to[at + 2] = value;
-      to[at + 3] = channel === 3 ? 1 : data[at + 3]!;
+    const isMean = by === 'mean';
+    return drawnRows(width, height, (to, start) => {
+      for (let at = start; at < start + width * CHANNELS; at += CHANNELS) {
+        const [r, g, b] = [data[at]!, data[at + 1]!, data[at + 2]!];
+        const value = channel >= 0 ? data[at + channel]! : isMean ? (r + g + b) / 3 : luminance(r, g, b);
+        to[at] = to[at + 1] = to[at + 2] = value;
+        to[at + 3] = channel === 3 ? 1 : data[at + 3]!;
+      }
     });
   },
 });
@@ -137,9 +140,11 @@ export const gradientMap = declareStep({
   reach: () => 0,
   make: ({ width, height, data }, given) => {
     const colour = gradientInto(given.numbers('gradient'));
-    return drawn(width, height, (_x, _y, to, at) => {
-      colour(luminance(data[at]!, data[at + 1]!, data[at + 2]!), to, at);
-      to[at + 3] = data[at + 3]!;
+    return drawnRows(width, height, (to, start) => {
+      for (let at = start; at < start + width * CHANNELS; at += CHANNELS) {
+        colour(luminance(data[at]!, data[at + 1]!, data[at + 2]!), to, at);
+        to[at + 3] = data[at + 3]!;
+      }
     });
   },
 });
@@ -199,11 +204,13 @@ export const dither = declareStep({
   reach: () => 0,
   make: ({ width, height, data }, given, { top }) => {
     const steps = given.number('steps') - 1;
-    return drawn(width, height, (x, y, to, at) => {
-      const shift = (BAYER[(top + y) % 8]![x % 8]! + 0.5) / 64 - 0.5;
-      for (let c = 0; c < 3; c += 1)
-        to[at + c] = held(Math.round(held(data[at + c]!) * steps + shift) / steps);
-      to[at + 3] = data[at + 3]!;
+    return drawnRows(width, height, (to, start, y) => {
+      const shifts = BAYER[(top + y) % 8]!.map((place) => (place + 0.5) / 64 - 0.5);
+      for (let x = 0, at = start; x < width; x += 1, at += CHANNELS) {
+        const shift = shifts[x % 8]!;
+        for (let c = at; c < at + 3; c += 1) to[c] = held(Math.round(held(data[c]!) * steps + shift) / steps);
+        to[at + 3] = data[at + 3]!;
+      }
     });
   },
 });

@@ -25,7 +25,9 @@
   let canvas = $state<HTMLCanvasElement>();
 
   /** One channel as grey, or all of them; where edges meet what differs is drawn eight times as strong. */
-  const drawn = (pixels: Uint8ClampedArray, width: number, height: number): ImageData => {
+  const drawn = (pixels: Uint8ClampedArray<ArrayBuffer>, width: number, height: number): ImageData => {
+    const isAsItIs = view === 'One' || view === '3 × 3' || view === 'Frame';
+    if (isAsItIs) return new ImageData(pixels, width, height);
     const made = new ImageData(width, height);
     const channel = ['Red', 'Green', 'Blue', 'Alpha'].indexOf(view);
     const at = (x: number, y: number, c: number): number =>
@@ -42,9 +44,7 @@
             made.data[to + c] = Math.min(step * 8, 255);
           }
           made.data[to + 3] = 255;
-        } else
-          for (let c = 0; c < 4; c += 1)
-            made.data[to + c] = channel < 0 ? at(x, y, c) : c === 3 ? 255 : at(x, y, channel);
+        } else for (let c = 0; c < 4; c += 1) made.data[to + c] = c === 3 ? 255 : at(x, y, channel);
       }
     return made;
   };

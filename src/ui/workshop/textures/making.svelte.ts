@@ -32,6 +32,9 @@ export const createMaking = (session: Session) => {
   const old = new Map<string, string>();
   let asked: { readonly id: string; readonly ask: number; readonly longest: number } | null = null;
 
+  /** The step that is looked at, which comes before the others. */
+  let early: ShownStep | null = null;
+
   const recipes = $derived(recipesOf(session.parts));
   const digests = $derived(new Map(session.textures.map(({ id }) => [id, digestOf(id, recipes)])));
 
@@ -40,14 +43,23 @@ export const createMaking = (session: Session) => {
     worker = new Worker(new URL('../../../workers/texture.worker.ts', import.meta.url), { type: 'module' });
     worker.onmessage = ({ data }: MessageEvent<FromTextureMaker>) => {
       if (asked?.ask !== data.ask) return;
+      const before = 'id' in data ? previews.get(data.id) : undefined;
+      if (data.type === 'step') {
+        early = data.step;
+        if (before?.longest !== asked.longest) return;
+        const steps = before.steps.map((each) => (each.id === data.step.id ? data.step : each));
+        previews = new Map([...previews, [data.id, { ...before, steps }]]);
+        return;
+      }
       if (data.type === 'previewed') {
-        const before = previews.get(data.id)?.steps;
-        const steps = data.steps.flatMap((each) =>
-          'isSame' in each ? (before?.find(({ id }) => id === each.id) ?? []) : [each],
+        const there = new Map(
+          [...(before?.steps ?? []), ...(early ? [early] : [])].map((each) => [each.id, each]),
         );
+        const steps = data.steps.flatMap((each) => ('isSame' in each ? (there.get(each.id) ?? []) : [each]));
         previews = new Map([...previews, [data.id, { steps, seam: data.seam, longest: asked.longest }]]);
       }
       asked = null;
+      early = null;
       next();
     };
     worker.onerror = (event) => {
@@ -79,6 +91,7 @@ export const createMaking = (session: Session) => {
     worker?.terminate();
     worker = null;
     asked = null;
+    early = null;
   };
   /** One is asked for at a time, the one in hand first: what is changed meanwhile is asked for once. */
   const next = () => {
@@ -89,7 +102,10 @@ export const createMaking = (session: Session) => {
     const texture = session.textures.find((each) => each.id === id);
     if (!texture) return next();
     asked = { id, ask: (asks += 1), longest: id === hand ? LARGE : SMALL };
-    post({ type: 'preview', ...asked, holds: texture.body.holds });
+    const { steps, holds } = texture.body;
+    const looked = steps.find((each) => each.id === session.textureStep) ?? steps.at(-1);
+    const first = id === hand && looked ? looked.id : null;
+    post({ type: 'preview', ...asked, holds, first });
   };
   /** What previews were asked for, by texture. */
   const wanted = new Map<string, string>();
