@@ -13,7 +13,7 @@ export interface Rows {
 }
 
 /** Pixels of a band, about: few enough to stay near while step after step is done to them. */
-const BAND = 2 ** 16;
+const BAND = 2 ** 17;
 /** A band is so many times as high as a step looks up or down: what stands around it is worked on in vain. */
 const AT_LEAST = 4;
 

@@ -153,16 +153,30 @@ export const heal = declareStep({
     const [across, along] = waysOf(image) as [Way, Way];
     const bandOf = ({ long }: Way): number =>
       Math.max(Math.min(Math.round(given.pixels('band')), long >> 1), 1);
-    // What lies between both ways is written over by the next: a picture is large, and new room for it takes time.
-    const between = new Float32Array(image.data.length);
+    /** Copies what the ways write to: so much along all edges. */
+    const copyEdges = (from: Float32Array, to: Float32Array): void => {
+      const row = across.long * CHANNELS;
+      const [wide, high] = [bandOf(across) * CHANNELS, bandOf(along)];
+      const copy = (start: number, end: number): void => to.set(from.subarray(start, end), start);
+      for (let y = 0; y < along.long; y += 1) {
+        const [start, end] = [y * row, (y + 1) * row];
+        if (y < high || y >= along.long - high) copy(start, end);
+        else {
+          copy(start, start + wide);
+          copy(end - wide, end);
+        }
+      }
+    };
+    // A picture is large, and new room for it takes time: what is there is used again, and what is the same left as it is.
+    const between = image.data.slice();
     const both = (how: Heal, made: Float32Array): Image => {
-      between.set(image.data);
+      copyEdges(image.data, between);
       how(image.data, between, across, bandOf(across));
-      made.set(between);
+      copyEdges(between, made);
       how(between, made, along, bandOf(along));
       return { ...image, data: made };
     };
-    const room = (): Float32Array => new Float32Array(image.data.length);
+    const room = (): Float32Array => image.data.slice();
     const by = given.word('by');
     if (by !== 'least') return both(WAYS[by]!, room());
     let best: { readonly name: string; readonly made: Image; readonly figure: number } | null = null;
