@@ -40,20 +40,31 @@ export const describe = ({ file, line, column, path, strand, step, argument, mes
 const plainNumbers = (_: string, value: unknown): unknown =>
   typeof value === 'number' && !Number.isFinite(value) ? String(value) : value;
 
+/** Where words go: to standard output and standard error, as they are. */
+export interface Speaks {
+  readonly out: (text: string) => void;
+  readonly err: (text: string) => void;
+}
+
 /** Prints an answer. @returns the exit code: 1 for mistakes, and with `strict` for notes too */
-export const print = (command: string, answer: Answer, json: boolean, strict: boolean): number => {
+export const print = (
+  { out, err }: Speaks,
+  command: string,
+  answer: Answer,
+  { json, strict }: { readonly json: boolean; readonly strict: boolean },
+): number => {
   const { result, findings, text, remarks = [] } = answer;
   const ok = findings.every((each) => each.severity === 'note' && !strict);
   if (json) {
-    console.log(JSON.stringify({ command, ok, ...result, findings }, plainNumbers, 2));
+    out(`${JSON.stringify({ command, ok, ...result, findings }, plainNumbers, 2)}\n`);
     return ok ? 0 : 1;
   }
   for (const each of findings) {
     const said = `${each.severity === 'note' ? 'note: ' : ''}${describe(each)}`;
-    if (each.severity === 'mistake' || strict || text !== undefined) console.error(said);
-    else console.log(said);
+    if (each.severity === 'mistake' || strict || text !== undefined) err(`${said}\n`);
+    else out(`${said}\n`);
   }
-  if (text !== undefined) process.stdout.write(text);
-  for (const each of remarks) console.log(each);
+  if (text !== undefined) out(text);
+  for (const each of remarks) out(`${each}\n`);
   return ok ? 0 : 1;
 };

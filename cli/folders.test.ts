@@ -9,30 +9,30 @@ import { publishedFiles, publishedPictures } from '../scripts/writeDocs.ts';
 import { folder, DEMO, CURTAIN, veil, file } from './veil.testing.ts';
 after(() => rmSync(folder, { recursive: true, force: true }));
 
-test('motifs beside a file are found, and a broken one is named', () => {
+test('motifs beside a file are found, and a broken one is named', async () => {
   const home = join(folder, 'project');
   mkdirSync(home);
   const copy = (name: string) => writeFileSync(join(home, name), readFileSync(`${DEMO}/${name}`));
   copy('painted-backdrop.shader.json');
-  const alone = veil('check', join(home, 'painted-backdrop.shader.json'));
+  const alone = await veil('check', join(home, 'painted-backdrop.shader.json'));
   assert.equal(alone.status, 1);
   assert.match(alone.err, /This motif is not in the project any more/);
   copy('near-and-far.motif.json');
-  assert.equal(veil('check', join(home, 'painted-backdrop.shader.json')).status, 0);
-  assert.equal(veil('check', join(home, 'near-and-far.motif.json')).status, 0);
+  assert.equal((await veil('check', join(home, 'painted-backdrop.shader.json'))).status, 0);
+  assert.equal((await veil('check', join(home, 'near-and-far.motif.json'))).status, 0);
   writeFileSync(join(home, 'other.motif.json'), '{}');
-  assert.match(veil('check', join(home, 'painted-backdrop.shader.json')).err, /other\.motif\.json/);
+  assert.match((await veil('check', join(home, 'painted-backdrop.shader.json'))).err, /other\.motif\.json/);
 });
 
-test('a folder is checked whole: what documents name beside them, fields nobody knows, files of scripts', () => {
-  const whole = veil('check', DEMO);
+test('a folder is checked whole: what documents name beside them, fields nobody knows, files of scripts', async () => {
+  const whole = await veil('check', DEMO);
   assert.equal(whole.status, 0, whole.err);
   const documents = readdirSync(DEMO).filter((each) => /\.(json|js)$/.test(each));
   assert.equal(whole.out.match(/nothing is wrong/g)!.length, documents.length);
   const home = mkdtempSync(join(folder, 'set-'));
   const put = (name: string, content: unknown) =>
     writeFileSync(join(home, name), typeof content === 'string' ? content : JSON.stringify(content, null, 1));
-  put('ember.shader.json', JSON.parse(veil('new', 'shader').out));
+  put('ember.shader.json', JSON.parse((await veil('new', 'shader')).out));
   put('a.material.json', { format: 'wicked-veil/material', version: 1, shader: 'embre', values: {} });
   put('moss.texture.json', {
     ...{ format: 'wicked-veil/texture', version: 1, size: [4, 4] },
@@ -42,7 +42,7 @@ test('a folder is checked whole: what documents name beside them, fields nobody 
       { id: 'c', step: 'meshMap', words: { of: 'crypt urn' } },
     ],
   });
-  const made = veil('check', join(home, 'moss.texture.json'));
+  const made = await veil('check', join(home, 'moss.texture.json'));
   assert.equal(made.status, 1);
   assert.match(made.err, /moss\.texture\.json:\d+: .*“ember” has no strand with the id “gone”/);
   assert.match(made.err, /no texture “lichen” beside this/);
@@ -51,10 +51,10 @@ test('a folder is checked whole: what documents name beside them, fields nobody 
     ...{ format: 'wicked-veil/material', version: 1, shader: 'ember' },
     ...{ values: { glow: [1] }, pictures: { map: 'map.png' } },
   });
-  put('c.shader.json', { ...(JSON.parse(veil('new', 'shader').out) as object), mutted: true });
+  put('c.shader.json', { ...(JSON.parse((await veil('new', 'shader')).out) as object), mutted: true });
   put('d.script.js', 'onTick(() => {\n  let = 3;\n});');
-  put('e.stage.json', JSON.parse(veil('new', 'stage').out));
-  const { status, err } = veil('check', home);
+  put('e.stage.json', JSON.parse((await veil('new', 'stage')).out));
+  const { status, err } = await veil('check', home);
   assert.equal(status, 1);
   for (const said of [
     /a\.material\.json:\d+: shader: There is no shader “embre” beside this/,
@@ -82,7 +82,7 @@ test('how a material reads a picture is followed, and a texture that is not what
     ...{ unit: '', group: '', description: '' },
   };
   const shader = put('rowed.shader.json', {
-    ...(JSON.parse(veil('new', 'shader').out) as object),
+    ...(JSON.parse((await veil('new', 'shader')).out) as object),
     ...{ parameters: [parameter] },
     strands: [
       {
@@ -100,20 +100,20 @@ test('how a material reads a picture is followed, and a texture that is not what
       ...{ format: 'wicked-veil/material', version: 1, shader: 'rowed', values: {} },
       ...{ pictures: { rows: 'row.png' }, made: { rows: 'row' }, ...(sampling && { sampling }) },
     });
-  const level = (u: number): number => {
+  const level = async (u: number): Promise<number> => {
     const points = put('points.json', [{ uv: [u, 0.5] }]);
     const call = ['--strand', 'level', '--points', points, '--material', 'rowed'];
-    const { out, err } = veil('evaluate', shader, ...call);
+    const { out, err } = await veil('evaluate', shader, ...call);
     assert.equal(err, '');
     return (JSON.parse(out) as { values: number[][] }).values[0]![0]!;
   };
   material();
   // At twice 0.6875, that is 1.375: between the first two where it comes round, at the last where it does not.
-  assert.ok(Math.abs(level(0.6875) - 0.2) < 1e-6, `${level(0.6875)}`);
+  assert.ok(Math.abs((await level(0.6875)) - 0.2) < 1e-6, `${await level(0.6875)}`);
   material({ rows: { repeats: [false, true], filter: 'linear' } });
-  assert.equal(level(0.6875), 1);
+  assert.equal(await level(0.6875), 1);
   material({ rows: { repeats: [true, true], filter: 'nearest' } });
-  assert.ok(Math.abs(level(0.74) - 0.2) < 1e-6, `${level(0.74)}`);
+  assert.ok(Math.abs((await level(0.74)) - 0.2) < 1e-6, `${await level(0.74)}`);
 
   const texture = (holds: string, repeats: readonly boolean[]) =>
     put('row.texture.json', {
@@ -121,22 +121,24 @@ test('how a material reads a picture is followed, and a texture that is not what
       steps: [{ id: 'n', step: 'noise' }],
     });
   texture('color', [false, true]);
-  const told = veil('check', shader);
+  const told = await veil('check', shader);
   assert.match(told.out, /row holds colour, bent by sRGB’s curve, and rows is read as numbers/);
   assert.match(told.out, /row does not come round, and rows is read beyond its edges/);
   texture('numbers', [true, true]);
-  assert.doesNotMatch(veil('check', shader).out, /row (holds|does)/);
+  assert.doesNotMatch((await veil('check', shader)).out, /row (holds|does)/);
 });
 
-test('what reads distances to surfaces is measured where its sets have it, and an open mesh among them is told of', () => {
+test('what reads distances to surfaces is measured where its sets have it, and an open mesh among them is told of', async () => {
   const home = mkdtempSync(join(folder, 'near-'));
   const put = (name: string, content: object) => {
     writeFileSync(join(home, name), JSON.stringify(content));
     return join(home, name);
   };
+  const begun = async (kind: string) => JSON.parse((await veil('new', kind)).out) as object;
+  const [newShader, newStage] = [await begun('shader'), await begun('stage')];
   const shader = (low: number, high: number) =>
     put('nigh.shader.json', {
-      ...(JSON.parse(veil('new', 'shader').out) as object),
+      ...newShader,
       strands: [
         {
           ...{ id: 'a', name: 'nigh', note: '' },
@@ -149,7 +151,7 @@ test('what reads distances to surfaces is measured where its sets have it, and a
       },
       guarantees: [{ id: 'g', kind: 'within', strand: 'a', low, high }],
     });
-  put('plain.shader.json', JSON.parse(veil('new', 'shader').out) as object);
+  put('plain.shader.json', newShader);
   for (const name of ['nigh', 'plain'])
     put(`${name}.material.json`, { format: 'wicked-veil/material', version: 1, shader: name, values: {} });
   // The asking plane at z = 0, a block from z = 0.5 on before all of it, and a plane far behind.
@@ -160,7 +162,7 @@ test('what reads distances to surfaces is measured where its sets have it, and a
   const block = { kind: 'box', size: [4, 4, 1], divisions: [1, 1, 1], pivot: [0.5, 0.5, 0.5] };
   const set = (more: object) =>
     put('cellar.stage.json', {
-      ...(JSON.parse(veil('new', 'stage').out) as object),
+      ...newStage,
       props: [
         prop('asks', plane, [0, 0, 0]),
         prop('block', block, [0, 0, 1]),
@@ -169,25 +171,25 @@ test('what reads distances to surfaces is measured where its sets have it, and a
     });
   set({});
   assert.match(
-    veil('check', shader(0.1, 0.4)).err,
+    (await veil('check', shader(0.1, 0.4))).err,
     /“nigh stays within 0\.1 and 0\.4” does not hold: 0\.5 … 0\.5\./,
   );
-  assert.equal(veil('check', shader(0.49, 0.51)).err, '');
+  assert.equal((await veil('check', shader(0.49, 0.51))).err, '');
   // The plane is open: where it does not count, it is told of; by its distance alone it does.
   const cellar = join(home, 'cellar.stage.json');
   const open = /behind is open and has no inside/;
   const nearer = { position: [0, 0, -0.2] };
   set(nearer);
-  assert.match(veil('check', cellar).out, open);
-  assert.equal(veil('check', shader(0.49, 0.51)).err, '');
+  assert.match((await veil('check', cellar)).out, open);
+  assert.equal((await veil('check', shader(0.49, 0.51))).err, '');
   set({ ...nearer, unsigned: true });
-  assert.doesNotMatch(veil('check', cellar).out, open);
-  assert.match(veil('check', shader(0.49, 0.51)).err, /does not hold: 0\.(2|19|20)/);
+  assert.doesNotMatch((await veil('check', cellar)).out, open);
+  assert.match((await veil('check', shader(0.49, 0.51))).err, /does not hold: 0\.(2|19|20)/);
 });
 
 test('compile and bake of a folder make what changed, and only that', async () => {
   const out = join(folder, 'all');
-  const first = veil('compile', DEMO, '--to', 'glsl,wgsl', '--to', 'contract', '--out', out);
+  const first = await veil('compile', DEMO, '--to', 'glsl,wgsl', '--to', 'contract', '--out', out);
   assert.equal(first.status, 0, first.err);
   const files = 4 * readdirSync(DEMO).filter((each) => each.endsWith('.shader.json')).length;
   assert.equal(first.out.match(/\.(frag|vert|wgsl|contract\.json)$/gm)!.length, files);
@@ -199,7 +201,7 @@ test('compile and bake of a folder make what changed, and only that', async () =
     ['velvet-house-left', [0.46]],
   );
   assert.equal(
-    veil('compile', DEMO, '--to', 'glsl,wgsl,contract', '--out', out).out,
+    (await veil('compile', DEMO, '--to', 'glsl,wgsl,contract', '--out', out)).out,
     `${files} unchanged.\n`,
   );
   const maps = join(folder, 'maps');
@@ -215,7 +217,7 @@ test('compile and bake of a folder make what changed, and only that', async () =
     '--out',
     maps,
   ];
-  const made = veil(...bakes, '--material', 'velvet-house-left', '--parameter', 'burn=1', '--json');
+  const made = await veil(...bakes, '--material', 'velvet-house-left', '--parameter', 'burn=1', '--json');
   const { baked, findings } = JSON.parse(made.out) as {
     baked: { out: string; width: number; height: number; greatest: number }[];
     findings: { message: string }[];
@@ -234,12 +236,15 @@ test('compile and bake of a folder make what changed, and only that', async () =
   );
   const meta = await sharp(baked[0]!.out).metadata();
   assert.deepEqual([meta.width, meta.height], [16, 8]);
-  assert.match(veil(...bakes, '--material', 'velvet-house-left', '--parameter', 'burn=1').out, /2 unchanged/);
-  assert.match(veil(...bakes, '--material', 'velvet-house-left').out, /remains\.png: 16 × 8/);
+  assert.match(
+    (await veil(...bakes, '--material', 'velvet-house-left', '--parameter', 'burn=1')).out,
+    /2 unchanged/,
+  );
+  assert.match((await veil(...bakes, '--material', 'velvet-house-left')).out, /remains\.png: 16 × 8/);
 });
 
-test('what is no number is told apart, and with --strict what is doubtful ends with 1', () => {
-  const shader = JSON.parse(veil('new', 'shader').out) as { strands: unknown[] };
+test('what is no number is told apart, and with --strict what is doubtful ends with 1', async () => {
+  const shader = JSON.parse((await veil('new', 'shader')).out) as { strands: unknown[] };
   const strand = (name: string, x: string) => ({
     ...{ id: name, name, note: '' },
     steps: [{ id: `${name}1`, operator: 'value', arguments: { x } }],
@@ -252,31 +257,34 @@ test('what is no number is told apart, and with --strict what is doubtful ends w
   const path = file('odd.shader.json', shader);
   const points = file('edge.json', [{ uv: [0, 0] }]);
   const read = (...args: readonly string[]) => veil('evaluate', path, '--points', points, ...args);
-  assert.deepEqual((JSON.parse(read('--strand', 'over').out) as { values: unknown }).values, [['Infinity']]);
-  const none = read('--strand', 'none', '--json', '--strict');
+  assert.deepEqual((JSON.parse((await read('--strand', 'over')).out) as { values: unknown }).values, [
+    ['Infinity'],
+  ]);
+  const none = await read('--strand', 'none', '--json', '--strict');
   assert.deepEqual((JSON.parse(none.out) as { values: unknown; ok: boolean }).values, [['NaN']]);
   assert.equal(none.status, 1);
   const bakes = ['bake', path, '--strand', 'high', '--size', '4', '--out', join(folder, 'high.png')];
-  assert.equal(veil(...bakes).status, 0);
-  const strict = veil(...bakes, '--strict');
+  assert.equal((await veil(...bakes)).status, 0);
+  const strict = await veil(...bakes, '--strict');
   assert.equal(strict.status, 1);
   assert.match(strict.err, /It reaches from .* to .*: in 8 bits what lies outside 0–1 is held at its ends/);
 });
 
-test('an import that fails writes nothing; one that changes names lists them, in the contract too', () => {
+test('an import that fails writes nothing; one that changes names lists them, in the contract too', async () => {
   const out = join(folder, 'none.shader.json');
   assert.equal(
-    veil('import', file('gone.frag', 'void main() { gl_FragColor = vec4(gone); }'), '--out', out).status,
+    (await veil('import', file('gone.frag', 'void main() { gl_FragColor = vec4(gone); }'), '--out', out))
+      .status,
     1,
   );
   assert.throws(() => readFileSync(out));
   const source =
     'uniform float uTime; uniform float opacity; uniform float worley;\nvoid main() { gl_FragColor = vec4(uTime * opacity * worley); }';
   const made = join(folder, 'names.shader.json');
-  const { status, err, out: said } = veil('import', file('names.frag', source), '--out', made);
+  const { status, err, out: said } = await veil('import', file('names.frag', source), '--out', made);
   assert.equal(status, 0, err);
   assert.match(err + said, /uTime is time; worley is worley2/);
-  const { renamed, parameters } = JSON.parse(veil('compile', made, '--to', 'contract').out) as {
+  const { renamed, parameters } = JSON.parse((await veil('compile', made, '--to', 'contract')).out) as {
     renamed: unknown;
     parameters: { name: string }[];
   };
@@ -290,16 +298,16 @@ test('an import that fails writes nothing; one that changes names lists them, in
 test('every kind of new document passes its check, the version is told, and help says what commands say', async () => {
   const home = mkdtempSync(join(folder, 'new-'));
   for (const kind of ['shader', 'material', 'motif', 'texture', 'stage', 'script', 'shared'])
-    writeFileSync(join(home, `${kind}.${kind}.json`), veil('new', kind).out);
-  const { status, err } = veil('check', home);
+    writeFileSync(join(home, `${kind}.${kind}.json`), (await veil('new', kind)).out);
+  const { status, err } = await veil('check', home);
   assert.equal(status, 0, err);
   assert.equal(
-    veil('--version').out.trim(),
+    (await veil('--version')).out.trim(),
     (JSON.parse(readFileSync('package.json', 'utf8')) as { version: string }).version,
   );
-  const help = veil('--help').out;
+  const help = (await veil('--help')).out;
   for (const name of ['check', 'compile', 'evaluate', 'bake', 'operators', 'import', 'new'])
-    for (const line of veil(name, '--help').out.split('\n').slice(0, 3).filter(Boolean))
+    for (const line of (await veil(name, '--help')).out.split('\n').slice(0, 3).filter(Boolean))
       assert.ok(help.includes(line.replace('Usage: ', '')), line);
 });
 
@@ -310,10 +318,10 @@ test('what is published of the code stands as the code says', async () => {
     assert.deepEqual(new Uint8Array(readFileSync(path)), new Uint8Array(bytes), path);
 });
 
-test('what docs/veil.md shows of evaluate is what it answers', () => {
+test('what docs/veil.md shows of evaluate is what it answers', async () => {
   const doc = readFileSync('docs/veil.md', 'utf8');
   const given = /echo '(\{ "points".*\})' > points\.json/.exec(doc)![1]!;
   const points = file('shown.json', JSON.parse(given));
   const shown = /evaluate \$C --strand order --points points\.json\n(\{[^]*?)\n```/.exec(doc)![1]!;
-  assert.equal(veil('evaluate', CURTAIN, '--strand', 'order', '--points', points).out.trim(), shown);
+  assert.equal((await veil('evaluate', CURTAIN, '--strand', 'order', '--points', points)).out.trim(), shown);
 });

@@ -43,11 +43,11 @@ const archive = async (name: string, change: (set: StageDocument) => StageDocume
 
 test('veil rehearse plays a take as the workshop does, and says from when on a changed cue differs', async () => {
   const same = await archive('same.zip', (set) => set);
-  const told = veil('rehearse', same, '--take', 'Kindled');
+  const told = await veil('rehearse', same, '--take', 'Kindled');
   assert.equal(told.status, 0, told.err);
   assert.match(told.out, /^Kindled: 5\.00 s, every number as it was, /);
   const values = join(folder, 'values.json');
-  assert.equal(veil('rehearse', same, '--values', values).status, 0);
+  assert.equal((await veil('rehearse', same, '--values', values)).status, 0);
   const written = JSON.parse(readFileSync(values, 'utf8')) as ExportedTake;
   const schema = JSON.parse(readFileSync('static/schema/take-values-1.schema.json', 'utf8')) as object;
   const valid = new Ajv2020().compile(schema);
@@ -58,7 +58,7 @@ test('veil rehearse plays a take as the workshop does, and says from when on a c
     .filter(({ tick }) => tick <= 160)
     .findLast((each) => each.values['painted-mural radius']);
   assert.deepEqual(radius!.values['painted-mural radius'], [1.75]);
-  assert.match(veil('rehearse', same, '--values', values).err, /is there already; --force/);
+  assert.match((await veil('rehearse', same, '--values', values)).err, /is there already; --force/);
 
   const changed = await archive('changed.zip', (set) => ({
     ...set,
@@ -71,17 +71,17 @@ test('veil rehearse plays a take as the workshop does, and says from when on a c
       ),
     })),
   }));
-  const differs = veil('rehearse', changed);
+  const differs = await veil('rehearse', changed);
   assert.equal(differs.status, 1);
   // It was started at 200 ticks; at four seconds it is seen.
   assert.match(differs.err, /Kindled: At 4\.00 s radius of Painted mural is \S+, and was \S+\./);
   assert.match(
-    veil('rehearse', same, '--take', 'Kindle').err,
+    (await veil('rehearse', same, '--take', 'Kindle')).err,
     /--take should be one of Kindled, not “Kindle”/,
   );
-  assert.match(veil('rehearse', 'docs').err, /neither a project’s archive nor the folder/);
+  assert.match((await veil('rehearse', 'docs')).err, /neither a project’s archive nor the folder/);
   const none = await archive('none.zip', (set) => set);
-  assert.equal(veil('rehearse', none, '--json').status, 0);
+  assert.equal((await veil('rehearse', none, '--json')).status, 0);
 });
 
 test('veil bake makes the textures of a project, the same bytes every time, and says what is not what it was', async () => {
@@ -120,18 +120,21 @@ test('veil bake makes the textures of a project, the same bytes every time, and 
   };
   const [first, other] = [file('made.zip', 1), file('other.zip', 2)];
   const out = join(folder, 'soft.png');
-  const made = veil('bake', first, '--texture', 'Soft cells', '--out', out, '--bits', '16');
+  const made = await veil('bake', first, '--texture', 'Soft cells', '--out', out, '--bits', '16');
   assert.equal(made.status, 0, made.err);
   assert.match(made.out, /soft\.png: 32 × 32, 16 bits\./);
   const check = ['--texture', 'Soft cells', '--out', out, '--bits', '16', '--check'];
-  assert.equal(veil('bake', first, ...check).status, 0);
+  assert.equal((await veil('bake', first, ...check)).status, 0);
   // It follows the texture that it reads.
-  const changed = veil('bake', other, ...check);
+  const changed = await veil('bake', other, ...check);
   assert.equal(changed.status, 1);
   assert.match(changed.err, /Soft cells: .*soft\.png is not what it comes to now/);
   // As OpenEXR it is what a picture step reads again, without a curve taken from it.
   const exr = join(folder, 'soft.exr');
-  assert.equal(veil('bake', first, '--texture', 'Soft cells', '--out', exr, '--bits', '32').status, 0);
+  assert.equal(
+    (await veil('bake', first, '--texture', 'Soft cells', '--out', exr, '--bits', '32')).status,
+    0,
+  );
   const floats = readFloats(readFileSync(exr)).samples;
   const whole = await sharp(out).toColourspace('rgb16').ensureAlpha().raw({ depth: 'ushort' }).toBuffer();
   const kept = new Uint16Array(whole.buffer, whole.byteOffset, whole.byteLength / 2);
@@ -142,16 +145,16 @@ test('veil bake makes the textures of a project, the same bytes every time, and 
   // What eight bits cut is said; floats keep it.
   const sharpened = (...more: string[]) =>
     veil('bake', first, '--texture', 'Sharp cells', '--out', join(folder, 'maps'), ...more);
-  assert.equal(sharpened().status, 0);
-  const strict = sharpened('--strict');
+  assert.equal((await sharpened()).status, 0);
+  const strict = await sharpened('--strict');
   assert.equal(strict.status, 1);
   assert.match(strict.err, /Sharp cells: It reaches from −\d.* to \d.*: in 8 bits what lies outside 0–1/);
-  assert.equal(sharpened('--strict', '--bits', '32').status, 0);
-  const all = veil('bake', first, '--all', '--out', join(folder, 'maps'));
+  assert.equal((await sharpened('--strict', '--bits', '32')).status, 0);
+  const all = await veil('bake', first, '--all', '--out', join(folder, 'maps'));
   assert.equal(all.status, 1);
   assert.match(all.err, /Lost: Lost cannot be made: invert changes a picture, and there is none before it/);
   assert.match(
-    veil('bake', first, '--texture', 'Cels', '--out', out).err,
+    (await veil('bake', first, '--texture', 'Cels', '--out', out)).err,
     /one of Cells, Soft cells, Sharp cells, Lost, not “Cels”/,
   );
 });

@@ -6,15 +6,15 @@ import { join } from 'node:path';
 import { after, test } from 'node:test';
 import sharp from 'sharp';
 import { readFloats } from '#server/floatPictures.ts';
-import { folder, DEMO, CURTAIN, veil, file } from './veil.testing.ts';
+import { folder, DEMO, CURTAIN, veil, veilStarted, file } from './veil.testing.ts';
 after(() => rmSync(folder, { recursive: true, force: true }));
 const curtain = () =>
   JSON.parse(readFileSync(CURTAIN, 'utf8')) as {
     strands: { steps: { arguments: Record<string, unknown> }[] }[];
   };
 
-test('--help says what there is, and a wrong call what was expected', () => {
-  const help = veil('--help');
+test('--help says what there is, and a wrong call what was expected', async () => {
+  const help = await veil('--help');
   assert.equal(help.status, 0);
   for (const word of [
     'check',
@@ -28,7 +28,7 @@ test('--help says what there is, and a wrong call what was expected', () => {
     'new',
   ]) {
     assert.match(help.out, new RegExp(`veil ${word}`));
-    assert.match(veil(word, '--help').out, /Usage|veil /);
+    assert.match((await veil(word, '--help')).out, /Usage|veil /);
   }
   for (const [args, said] of [
     [[], /Every command takes --help/],
@@ -54,27 +54,44 @@ test('--help says what there is, and a wrong call what was expected', () => {
     [['sweep', CURTAIN, '--of', 'burn', '--samples', '1'], /from 2 to 4096/],
     [['evaluate', CURTAIN, '--strand', 'ordre', '--points', 'p.json'], /--strand should be one of order/],
   ] as const) {
-    const { status, out, err } = veil(...args);
+    const { status, out, err } = await veil(...args);
     assert.equal(status, 2, args.join(' '));
     assert.match(out + err, said);
   }
 });
 
-test('check: nothing wrong is 0, mistakes are 1 with their line, strand, step and place', () => {
+test('started as a user starts it, it answers, refuses and ends as it does within a program', async () => {
+  const bad = file('bad-start.shader.json', { format: 'wicked-veil/shader' });
+  for (const args of [
+    ['--help'],
+    [],
+    ['chekc'],
+    ['check', CURTAIN],
+    ['check', bad],
+    ['check', bad, '--json'],
+    ['compile', CURTAIN, '--to', 'glsl'],
+  ])
+    assert.deepEqual(veilStarted(...args), await veil(...args), args.join(' '));
+});
+
+test('check: nothing wrong is 0, mistakes are 1 with their line, strand, step and place', async () => {
   assert.deepEqual(
-    [veil('check', CURTAIN).status, veil('check', `${DEMO}/painted-backdrop.shader.json`).status],
+    [
+      (await veil('check', CURTAIN)).status,
+      (await veil('check', `${DEMO}/painted-backdrop.shader.json`)).status,
+    ],
     [0, 0],
   );
   const wrong = curtain();
   wrong.strands[0]!.steps[0]!.arguments = { p: 'uv * celsl' };
   const path = file('wrong.shader.json', wrong);
-  const { status, err } = veil('check', path);
+  const { status, err } = await veil('check', path);
   assert.equal(status, 1);
   assert.match(
     err,
     /wrong\.shader\.json:\d+: order, order-1 \(worley\), p: Nothing is called “celsl” here\. Did you mean cells\?/,
   );
-  const { ok, findings } = JSON.parse(veil('check', path, '--json').out) as {
+  const { ok, findings } = JSON.parse((await veil('check', path, '--json')).out) as {
     ok: boolean;
     findings: { line: number; column: number; severity: string }[];
   };
@@ -84,7 +101,7 @@ test('check: nothing wrong is 0, mistakes are 1 with their line, strand, step an
   assert.match(readFileSync(path, 'utf8').split('\n')[findings[0]!.line - 1]!, /"order-1"/);
 });
 
-test('bad files are a sentence and 1, whatever is in them', () => {
+test('bad files are a sentence and 1, whatever is in them', async () => {
   for (const [name, content, said] of [
     ['empty.json', '', /this is not JSON/],
     ['list.json', [], /format: this should be one of/],
@@ -97,39 +114,47 @@ test('bad files are a sentence and 1, whatever is in them', () => {
     ['loop.frag', 'void main() { for (int i = 0; i < 1000000000; i++) {} }', /goes round 1000000000 times/],
     ['braces.frag', 'void main() { if (true) {', /never closed/],
   ] as const) {
-    const { status, err } = veil('check', file(name, content));
+    const { status, err } = await veil('check', file(name, content));
     assert.equal(status, 1, name);
     assert.match(err, said);
     assert.match(err, new RegExp(name.replace('.', '\\.')));
   }
-  assert.match(veil('check', join(folder, 'none.json')).err, /there is no such file/);
-  assert.match(veil('check', mkdtempSync(join(folder, 'bare-'))).err, /there is no document in this folder/);
-  assert.match(veil('check', file('deep.json', '['.repeat(50_000))).err, /not JSON/);
+  assert.match((await veil('check', join(folder, 'none.json'))).err, /there is no such file/);
+  assert.match(
+    (await veil('check', mkdtempSync(join(folder, 'bare-')))).err,
+    /there is no document in this folder/,
+  );
+  assert.match((await veil('check', file('deep.json', '['.repeat(50_000)))).err, /not JSON/);
   const deep = `{"format":${'['.repeat(5000)}${']'.repeat(5000)}}`;
-  assert.match(veil('check', file('deeper.json', deep)).err, /format: this should be one of/);
+  assert.match((await veil('check', file('deeper.json', deep))).err, /format: this should be one of/);
 });
 
-test('compile writes what it was asked for, to a folder or to standard output', () => {
+test('compile writes what it was asked for, to a folder or to standard output', async () => {
   const out = join(folder, 'build');
-  assert.equal(veil('compile', CURTAIN, '--to', 'glsl', '--out', out).status, 0);
+  assert.equal((await veil('compile', CURTAIN, '--to', 'glsl', '--out', out)).status, 0);
   assert.match(
     readFileSync(join(out, 'curtain-burn-away.frag'), 'utf8'),
     /^#version 300 es[\s\S]*float remains = step/,
   );
   assert.match(readFileSync(join(out, 'curtain-burn-away.vert'), 'utf8'), /gl_Position/);
   assert.match(
-    veil('compile', `${DEMO}/painted-backdrop.shader.json`, '--to', 'wgsl').out,
+    (await veil('compile', `${DEMO}/painted-backdrop.shader.json`, '--to', 'wgsl')).out,
     /@fragment\nfn fragmentMain/,
   );
-  const contract = JSON.parse(veil('compile', `${DEMO}/bell-swing.shader.json`, '--to', 'contract').out) as {
+  const contract = JSON.parse(
+    (await veil('compile', `${DEMO}/bell-swing.shader.json`, '--to', 'contract')).out,
+  ) as {
     lifetimeVectors: number;
   };
   assert.equal(contract.lifetimeVectors, 2);
-  assert.match(veil('compile', CURTAIN, '--to', 'bindings').out, /export interface CurtainBurnAwayValues/);
-  assert.match(veil('compile', `${DEMO}/curtain.script.js`, '--to', 'glsl').err, /not JSON/);
+  assert.match(
+    (await veil('compile', CURTAIN, '--to', 'bindings')).out,
+    /export interface CurtainBurnAwayValues/,
+  );
+  assert.match((await veil('compile', `${DEMO}/curtain.script.js`, '--to', 'glsl')).err, /not JSON/);
 });
 
-test('a shader whose code runs only on the graphics card says so for WGSL', () => {
+test('a shader whose code runs only on the graphics card says so for WGSL', async () => {
   const shader = curtain() as unknown as { strands: unknown[]; surface: { outputs: Record<string, string> } };
   shader.strands.push({
     id: 'x',
@@ -147,20 +172,20 @@ test('a shader whose code runs only on the graphics card says so for WGSL', () =
   shader.surface.outputs['roughness'] = 'odd';
   const path = file('odd.shader.json', shader);
   assert.match(
-    veil('check', path).out,
+    (await veil('check', path)).out,
     /note: .*runs on the graphics card as you wrote it, and nowhere else: an array of 300 float is too long/,
   );
-  const { status, err } = veil('compile', path, '--to', 'wgsl');
+  const { status, err } = await veil('compile', path, '--to', 'wgsl');
   assert.equal(status, 1);
   assert.match(err, /can be written only as GLSL/);
 });
 
-test('evaluate computes a strand at points, and says what a point lacks', () => {
+test('evaluate computes a strand at points, and says what a point lacks', async () => {
   const points = file('points.json', {
     points: [{ uv: [0.1, 0.9] }, { uv: [0.9, 0.1] }],
     parameters: { burn: 0.5 },
   });
-  const made = JSON.parse(veil('evaluate', CURTAIN, '--strand', 'front', '--points', points).out) as {
+  const made = JSON.parse((await veil('evaluate', CURTAIN, '--strand', 'front', '--points', points)).out) as {
     type: string;
     values: number[][];
   };
@@ -173,7 +198,7 @@ test('evaluate computes a strand at points, and says what a point lacks', () => 
     [{ points: [{ position: [0, 0, 0] }] }, /points\[0\] has no uv/],
     [{ points: [{ uv: [0, 0], parameters: { brun: 1 } }] }, /no such parameter/],
   ] as const) {
-    const { status, err } = veil(
+    const { status, err } = await veil(
       'evaluate',
       CURTAIN,
       '--strand',
@@ -199,7 +224,7 @@ test('bake writes a PNG of 8 or 16 bits, or OpenEXR of 32, with the very numbers
   const path = file('ramp.shader.json', shader);
   for (const bits of ['8', '16']) {
     const out = join(folder, `ramp${bits}.png`);
-    const { status, out: said } = veil(
+    const { status, out: said } = await veil(
       'bake',
       path,
       '--strand',
@@ -234,13 +259,16 @@ test('bake writes a PNG of 8 or 16 bits, or OpenEXR of 32, with the very numbers
     ],
   });
   const asked = ['bake', wide, '--strand', 'ramp', '--size', '16x8', '--bits', '32', '--strict'];
-  assert.equal(veil(...asked, '--out', exr).status, 0);
+  assert.equal((await veil(...asked, '--out', exr)).status, 0);
   const { width, height, samples } = readFloats(readFileSync(exr));
   assert.deepEqual([width, height], [16, 8]);
   assert.deepEqual([...samples.subarray(0, 4)], [...Float32Array.of(4 / 32 - 1, 4 / 32 - 1, 4 / 32 - 1, 1)]);
   assert.equal(samples[15 * 4], Math.fround(4 * (15.5 / 16) - 1));
-  assert.match(veil(...asked, '--out', join(folder, 'x.png')).err, /so many bits are kept as \.exr/);
-  assert.match(veil('bake', path, '--strand', 'ramp', '--out', join(path, 'x.png')).err, /cannot be written/);
+  assert.match((await veil(...asked, '--out', join(folder, 'x.png'))).err, /so many bits are kept as \.exr/);
+  assert.match(
+    (await veil('bake', path, '--strand', 'ramp', '--out', join(path, 'x.png'))).err,
+    /cannot be written/,
+  );
 });
 
 test('a texture’s picture is read from a file as numbers', async () => {
@@ -261,82 +289,97 @@ test('a texture’s picture is read from a file as numbers', async () => {
   });
   const path = file('seen.shader.json', shader);
   const read = (...more: string[]) => veil('evaluate', path, '--strand', 'seen', '--points', points, ...more);
-  const made = JSON.parse(read('--picture', `orderPicture=${picture}`).out) as { values: number[][] };
+  const made = JSON.parse((await read('--picture', `orderPicture=${picture}`)).out) as { values: number[][] };
   assert.ok(Math.abs(made.values[0]![0]! - 0.2) < 1e-6);
-  assert.match(read('--picture', 'orderPicture=none.png').err, /cannot be read/);
-  assert.match(read('--picture', `map=${picture}`).err, /There is no texture “map”; there is orderPicture/);
+  assert.match((await read('--picture', 'orderPicture=none.png')).err, /cannot be read/);
+  assert.match(
+    (await read('--picture', `map=${picture}`)).err,
+    /There is no texture “map”; there is orderPicture/,
+  );
 });
 
-test('import makes a document that checks, and says its guesses', () => {
+test('import makes a document that checks, and says its guesses', async () => {
   const source = file(
     'old.frag',
     'precision mediump float;\nvarying vec2 vUv;\nuniform float amount;\nvoid main() { gl_FragColor = vec4(vUv * amount, 0.0, 1.0); }\n',
   );
   const out = join(folder, 'old.shader.json');
-  const made = veil('import', source, '--out', out);
+  const made = await veil('import', source, '--out', out);
   assert.equal(made.status, 0, made.err);
   assert.match(made.out, /vUv \(vec2\) reads uv\./);
-  assert.equal(veil('check', out).status, 0);
-  assert.match(veil('import', source, '--varying', 'vuv=uv').err, /has no varying “vuv”; it has vUv/);
-  const { status, err } = veil('import', file('bad.frag', 'void main() {\n  gl_FragColor = ;\n}'));
+  assert.equal((await veil('check', out)).status, 0);
+  assert.match((await veil('import', source, '--varying', 'vuv=uv')).err, /has no varying “vuv”; it has vUv/);
+  const { status, err } = await veil('import', file('bad.frag', 'void main() {\n  gl_FragColor = ;\n}'));
   assert.equal(status, 1);
   assert.match(err, /bad\.frag:2:18: /);
 });
 
-test('a fragment that reads what nothing declares is told at its line, by check and by import', () => {
+test('a fragment that reads what nothing declares is told at its line, by check and by import', async () => {
   const source = file(
     'undeclared.frag',
     'precision highp float;\nvarying vec2 vUv;\nvoid main() {\n  gl_FragColor = vec4(vUv, 0.0, 1.0 - gone);\n}\n',
   );
   for (const command of ['check', 'import']) {
-    const { status, err } = veil(command, source);
+    const { status, err } = await veil(command, source);
     assert.equal(status, 1, command);
     assert.match(err, /undeclared\.frag:4:\d+: Nothing is called “gone” here/);
   }
 });
 
-test('operators are listed with everything that is known of them', () => {
-  assert.match(veil('operators').out, /worley\(p: vec2 = uv, seed: int = 0/);
-  const { operators: all } = JSON.parse(veil('operators', '--json').out) as {
+test('operators are listed with everything that is known of them', async () => {
+  assert.match((await veil('operators')).out, /worley\(p: vec2 = uv, seed: int = 0/);
+  const { operators: all } = JSON.parse((await veil('operators', '--json')).out) as {
     operators: { name: string; cost: { arithmetic: number } }[];
   };
   assert.ok(all.length > 100);
   assert.ok(all.find((each) => each.name === 'worley')!.cost.arithmetic > 50);
 });
 
-test('sweep tells where a curtain is gone, as sentences, as JSON and as CSV, and what cannot be swept', () => {
-  const told = veil('sweep', CURTAIN, '--of', 'burn', '--from=-0.2', '--to', '1.3');
+test('sweep tells where a curtain is gone, as sentences, as JSON and as CSV, and what cannot be swept', async () => {
+  const told = await veil('sweep', CURTAIN, '--of', 'burn', '--from=-0.2', '--to', '1.3');
   assert.match(told.out, /^Nothing shows from 0\.9\d+\.\nNowhere in this range does all of it show\.\n/);
   assert.ok(readFileSync('docs/veil.md', 'utf8').includes(told.out), 'docs/veil.md shows what it answers');
-  const json = JSON.parse(veil('sweep', CURTAIN, '--of', 'burn', '--json').out) as {
+  const json = JSON.parse((await veil('sweep', CURTAIN, '--of', 'burn', '--json')).out) as {
     readonly samples: readonly { readonly share: number }[];
   };
   assert.equal(json.samples.length, 64);
   assert.ok(json.samples[0]!.share > 0.9 && json.samples[63]!.share === 0);
-  const rows = veil('sweep', CURTAIN, '--of', 'burn', '--samples', '5', '--csv').out.split('\n');
+  const rows = (await veil('sweep', CURTAIN, '--of', 'burn', '--samples', '5', '--csv')).out.split('\n');
   assert.equal(rows[0], 'burn,share,brightest,change');
   assert.deepEqual(
     rows.slice(1, 6).map((row) => row.split(',')[0]),
     ['0', '0.25', '0.5', '0.75', '1'],
   );
-  assert.match(veil('sweep', CURTAIN, '--of', 'heat').err, /heat is a color; what is swept is one number/);
+  assert.match(
+    (await veil('sweep', CURTAIN, '--of', 'heat')).err,
+    /heat is a color; what is swept is one number/,
+  );
 });
 
-test('sweep: over two parameters it is a map', () => {
-  const { status, out } = veil('sweep', CURTAIN, '--of', 'burn', '--and', 'edgeWidth', '--samples', '3');
+test('sweep: over two parameters it is a map', async () => {
+  const { status, out } = await veil(
+    'sweep',
+    CURTAIN,
+    '--of',
+    'burn',
+    '--and',
+    'edgeWidth',
+    '--samples',
+    '3',
+  );
   assert.equal(status, 0);
   const rows = out.trim().split('\n');
   assert.equal(rows[0], 'burn,edgeWidth,share');
   assert.equal(rows.length, 10);
   assert.match(rows[3]!, /^1,0\.005,0$/);
-  assert.equal(veil('sweep', CURTAIN, '--of', 'burn', '--and', 'heat').status, 2);
+  assert.equal((await veil('sweep', CURTAIN, '--of', 'burn', '--and', 'heat')).status, 2);
 });
 
-test('check: a guarantee that does not hold ends with 1 and its figure; what checks find are notes', () => {
+test('check: a guarantee that does not hold ends with 1 and its figure; what checks find are notes', async () => {
   const shader = curtain() as unknown as { guarantees: unknown[]; parameters: unknown[] };
   shader.guarantees = [{ id: 'half', kind: 'shows', shows: 'nothing', parameter: 'p-burn', at: 0.5 }];
   const path = file('promised.shader.json', shader);
-  const { status, err, out } = veil('check', path);
+  const { status, err, out } = await veil('check', path);
   assert.equal(status, 1);
   assert.match(
     err,
@@ -344,10 +387,12 @@ test('check: a guarantee that does not hold ends with 1 and its figure; what che
   );
   // No script is beside it that reads what only scripts read.
   assert.match(out, /note: .*The parameter speed is read nowhere/);
-  const { findings } = JSON.parse(veil('check', path, '--json').out) as { findings: { check?: string }[] };
+  const { findings } = JSON.parse((await veil('check', path, '--json')).out) as {
+    findings: { check?: string }[];
+  };
   assert.ok(findings.some(({ check }) => check === 'unused-name'));
   shader.guarantees = [];
   const kept = file('promised.shader.json', shader);
-  assert.equal(veil('check', kept).status, 0);
-  assert.equal(veil('check', kept, '--strict').status, 1);
+  assert.equal((await veil('check', kept)).status, 0);
+  assert.equal((await veil('check', kept, '--strict')).status, 1);
 });

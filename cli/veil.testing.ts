@@ -2,6 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { veil as call } from './veil.ts';
 
 export const folder = mkdtempSync(join(tmpdir(), 'veil-'));
 
@@ -9,7 +10,18 @@ export const DEMO = 'demo/gallowglass';
 
 export const CURTAIN = `${DEMO}/curtain-burn-away.shader.json`;
 
-export const veil = (...args: readonly string[]) => {
+/** What a call answers, in this process: most of the time a call takes is that of starting. */
+export const veil = async (...args: readonly string[]) => {
+  let [out, err] = ['', ''];
+  const status = await call(args, {
+    out: (text) => void (out += text),
+    err: (text) => void (err += text),
+  });
+  return { status, out, err };
+};
+
+/** The same, started as a user starts it. */
+export const veilStarted = (...args: readonly string[]) => {
   const { status, stdout, stderr } = spawnSync(process.execPath, ['cli/veil.mjs', ...args], {
     encoding: 'utf8',
   });
