@@ -1,4 +1,6 @@
 import assert from 'node:assert/strict';
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
 
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 
@@ -72,6 +74,21 @@ test('started as a user starts it, it answers, refuses and ends as it does withi
     ['compile', CURTAIN, '--to', 'glsl'],
   ])
     assert.deepEqual(veilStarted(...args), await veil(...args), args.join(' '));
+});
+
+test('what is watched is checked again when it changes, and ends well when it is interrupted', async (t) => {
+  const path = file('watched.shader.json', curtain());
+  const started = spawn(process.execPath, ['cli/veil.mjs', 'check', path, '--watch'], { stdio: 'pipe' });
+  t.after(() => started.kill('SIGKILL'));
+  const [said] = (await once(started.stdout, 'data')) as [Buffer];
+  assert.match(String(said), /^note: .*watched\.shader\.json/);
+  // It is written until that is seen: a watch begins only after what it said first.
+  const writing = setInterval(() => file('watched.shader.json', '{'), 100);
+  const [wrong] = (await once(started.stderr, 'data')) as [Buffer];
+  clearInterval(writing);
+  assert.match(String(wrong), /not JSON/);
+  started.kill('SIGINT');
+  assert.deepEqual(await once(started, 'exit'), [0, null]);
 });
 
 test('check: nothing wrong is 0, mistakes are 1 with their line, strand, step and place', async () => {

@@ -95,13 +95,18 @@ export const veil = async (words: readonly string[], speaks: Speaks): Promise<nu
     await once(command);
     const folders = new Set(words.map((each) => (each.includes('.') ? dirname(each) : each)));
     let timer: NodeJS.Timeout | undefined;
+    // What still watched would keep the process from ending.
+    const ends = new AbortController();
     for (const folder of folders)
-      watch(folder, { recursive: true }, (_, file) => {
+      watch(folder, { recursive: true, signal: ends.signal }, (_, file) => {
         if (!file || !/\.(json|js|glsl|frag|vert|png)$/.test(file)) return;
         clearTimeout(timer);
         timer = setTimeout(() => void once(command), 150);
       });
-    return new Promise<number>((resolve) => process.once('SIGINT', () => resolve(0)));
+    await new Promise((resolve) => process.once('SIGINT', resolve));
+    clearTimeout(timer);
+    ends.abort();
+    return 0;
   };
   const run = async (): Promise<number> => {
     if (name === '--version' || name === 'version') {
