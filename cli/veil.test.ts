@@ -82,8 +82,8 @@ test('what is watched is checked again when it changes, and ends well when it is
   t.after(() => started.kill('SIGKILL'));
   const [said] = (await once(started.stdout, 'data')) as [Buffer];
   assert.match(String(said), /^note: .*watched\.shader\.json/);
-  // It is written until that is seen: a watch begins only after what it said first.
-  const writing = setInterval(() => file('watched.shader.json', '{'), 100);
+  // It is written until that is seen, with a pause that it waits for: a watch begins only after what it said first.
+  const writing = setInterval(() => file('watched.shader.json', '{'), 500);
   const [wrong] = (await once(started.stderr, 'data')) as [Buffer];
   clearInterval(writing);
   assert.match(String(wrong), /not JSON/);
