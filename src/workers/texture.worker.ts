@@ -133,14 +133,12 @@ const make = async (data: Exclude<ToTextureMaker, { type: 'know' }>): Promise<vo
       const last = before?.holds === data.holds ? before.steps.get(id) : undefined;
       return last?.image === image && last.mistake === mistake;
     };
-    const steps = createMaker(recipes, createSources(parts, pictureAt), { known }).steps(
-      ...([data.id, scale] as const),
-      (made) => {
-        if (made.id !== data.first || isSent(made)) return;
-        const step = shown(made, data.holds);
-        answer({ type: 'step', ask: data.ask, id: data.id, step }, [step.pixels.buffer]);
-      },
-    );
+    const maker = createMaker(recipes, createSources(parts, pictureAt), { known });
+    const steps = maker.steps(data.id, scale, (made) => {
+      if (made.id !== data.first || isSent(made)) return;
+      const step = shown(made, data.holds);
+      answer({ type: 'step', ask: data.ask, id: data.id, step }, [step.pixels.buffer]);
+    });
     const last = steps.at(-1);
     sent.set(data.id, { holds: data.holds, steps: new Map(steps.map((each) => [each.id, each])) });
     const made = steps.map((each) =>

@@ -39,8 +39,11 @@ export const encodePicture = (
     seams.add(band);
     reaches.push(coloursReach(band));
   };
-  const whole = bits === 32 ? gathered(rows) : null;
-  if (whole) see(whole);
-  const file = bits === 32 || whole ? encodeExr(whole!, pack) : encodePng(rows, { holds, bits }, pack, see);
+  const floats = (): Uint8Array<ArrayBuffer> => {
+    const whole = gathered(rows);
+    see(whole);
+    return encodeExr(whole, pack);
+  };
+  const file = bits === 32 ? floats() : encodePng(rows, { holds, bits }, pack, see);
   return { file, seam: seams.seam(), loss: lossIn(furthest(reaches), bits) };
 };

@@ -2,12 +2,17 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
+import { zlibSync } from 'fflate';
 import { chanceOf } from '../numbers/chance.ts';
 import type { ImageStep } from './declareStep.ts';
+import { encodePicture } from './encodePicture.ts';
 import { CHANNELS, drawn, type Image } from './image.ts';
 import { IMAGE_STEPS } from './imageSteps.ts';
+import { coloursReach, lossIn } from './lossIn.ts';
 import { createMaker, type Sources } from './makeTexture.ts';
 import { type Recipe, type RecipeStep } from './recipe.ts';
+import { rowsOf } from './rows.ts';
+import { seamOf } from './seams.ts';
 
 const [WIDTH, HEIGHT] = [37, 41];
 const none = (): never => {
@@ -121,6 +126,28 @@ test('a mistake in a band says which step of which texture it is, and rows are t
     () => createMaker(recipes, sources).image('reads'),
     /^Error: T cannot be made: W cannot be made: The texture that this reads was deleted/,
   );
+});
+
+test('a file that is made by bands is that of the whole, with the same seam and the same loss', () => {
+  // As many rows as several bands have.
+  const size = [64, 5000] as const;
+  const steps = ['noise', 'contrast', 'normal', 'contrast', 'mix'].map((step): RecipeStep => {
+    const numbers = step === 'contrast' ? { amount: [3] } : {};
+    return { id: step, step, numbers, words: step === 'mix' ? { other: 'o', by: 'multiply' } : {} };
+  });
+  const recipes = new Map([
+    ['t', recipe(steps, { size })],
+    ['o', recipe([{ id: 'r', step: 'ramp', numbers: {}, words: { along: 'v' } }], { size })],
+  ]);
+  const { rows, steps: all } = createMaker(recipes, from({}), { most: 0 });
+  const whole = all('t').at(-1)!.image;
+  for (const bits of [8, 16, 32] as const) {
+    const { file, seam, loss } = encodePicture(rows('t'), { holds: 'color', bits }, zlibSync);
+    const asWhole = encodePicture(rowsOf(whole), { holds: 'color', bits }, zlibSync);
+    assert.equal(Buffer.compare(file, asWhole.file), 0, `${bits}`);
+    assert.deepEqual([seam, loss], [seamOf(whole), lossIn(coloursReach(whole), bits)]);
+    assert.equal(loss === null, bits === 32);
+  }
 });
 
 test('however long a recipe of steps that look near by is, no picture of it is held but some bands', () => {

@@ -23,7 +23,7 @@ const FURTHEST = 32;
 export const withinBand = (reach: number): number | null => (reach <= FURTHEST ? reach : null);
 
 /** How many rows are taken at once. @param pixels of a band, about */
-export const bandOf = ({ width, reach }: Pick<Rows, 'width' | 'reach'>, pixels = BAND): number =>
+const bandOf = ({ width, reach }: Pick<Rows, 'width' | 'reach'>, pixels = BAND): number =>
   Math.max(Math.floor(pixels / width), AT_LEAST * reach, 1);
 
 /** Rows from one up to another, joined of bands that each lie within the height; of a picture that comes round there are as many as one likes. */

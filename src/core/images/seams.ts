@@ -72,8 +72,8 @@ export const createSeamSum = ({ width, height }: Pick<Image, 'width' | 'height'>
   let first: Float32Array | null = null;
   let last: Float32Array | null = null;
   let isAllGrey = true;
-  /** Adds up rows that lie one below another, but what the last of them is from the one below it. */
-  const sum = (rows: readonly Float32Array[], isEnd: boolean): void => {
+  /** Adds up rows that lie one below another, all but the last of them. */
+  const sum = (rows: readonly Float32Array[]): void => {
     const run = addSteps();
     const bytes = row * FLOAT;
     const { buffer } = memoryOf(ROWS + 2 * (bytes + 16));
@@ -86,11 +86,9 @@ export const createSeamSum = ({ width, height }: Pick<Image, 'width' | 'height'>
       floats.set(rows[y]!.subarray(row - CHANNELS), (placeOf(y) + bytes) / FLOAT);
     };
     bring(0);
-    for (let y = 0; y < rows.length; y += 1) {
-      const isLast = y === rows.length - 1;
-      if (isLast && !isEnd) break;
-      if (!isLast) bring(y + 1);
-      run(placeOf(y), isLast ? placeOf(y) : placeOf(y + 1), placeOf(y) + bytes);
+    for (let y = 0; y < rows.length - 1; y += 1) {
+      bring(y + 1);
+      run(placeOf(y), placeOf(y + 1), placeOf(y) + bytes);
     }
     kept.set(all);
   };
@@ -114,14 +112,15 @@ export const createSeamSum = ({ width, height }: Pick<Image, 'width' | 'height'>
       for (const each of rows)
         for (let c = 0; c < 3; c += 1) sides[c]! += Math.abs(each[c]! - each[row - CHANNELS + c]!);
       if (isAllGrey && !isGrey(band)) isAllGrey = false;
-      sum(last ? [last, ...rows] : rows, false);
+      sum(last ? [last, ...rows] : rows);
       first ??= rows[0]!.slice();
       last = rows.at(-1)!.slice();
     },
     /** The seam of the channel in which it is seen most, once all of it was shown. */
     seam: (): Seam => {
       if (!first || !last) throw new Error('No row of it was shown.');
-      sum([last], true);
+      // Below the last there is none: it is no step from itself.
+      sum([last, last]);
       const all = (isAllGrey ? [0] : [0, 1, 2]).map((channel) => seamIn(channel, first!, last!));
       const shown = ({ across, inside }: Seam): number =>
         Math.max(across[0] - inside[0], across[1] - inside[1]);
