@@ -55,6 +55,46 @@ export const drawnRows = (
 
 /** Pixels whose numbers are worked on at once, so that they stay near. */
 const AT_ONCE = 2048;
+const isGreyIn = (data: Float32Array, start: number, end: number): boolean => {
+  for (let i = start; i < end; i += CHANNELS)
+    if (data[i] !== data[i + 1] || data[i] !== data[i + 2]) return false;
+  return true;
+};
+/** One number of each pixel, or the three of its colour. @returns how many that is */
+const takeColours = (
+  data: Float32Array,
+  start: number,
+  end: number,
+  isGreyHere: boolean,
+  room: Float32Array,
+): number => {
+  let at = 0;
+  if (isGreyHere) for (let i = start; i < end; i += CHANNELS, at += 1) room[at] = data[i]!;
+  else
+    for (let i = start; i < end; i += CHANNELS, at += 3) {
+      room[at] = data[i]!;
+      room[at + 1] = data[i + 1]!;
+      room[at + 2] = data[i + 2]!;
+    }
+  return at;
+};
+/** Writes pixels of such numbers; their alpha is that of the data. */
+const putColours = (
+  data: Float32Array,
+  start: number,
+  end: number,
+  isGreyHere: boolean,
+  room: Float32Array,
+  to: Float32Array,
+): void => {
+  const [green, blue, step] = isGreyHere ? [0, 0, 1] : [1, 2, 3];
+  for (let i = start, at = 0; i < end; i += CHANNELS, at += step) {
+    to[i] = room[at]!;
+    to[i + 1] = room[at + green]!;
+    to[i + 2] = room[at + blue]!;
+    to[i + 3] = data[i + 3]!;
+  }
+};
 /**
  * Each number of colour as another; alpha stays.
  * @param how writes others in place of a row of numbers. It goes through them itself: a function asked for each takes as long again.
@@ -62,28 +102,13 @@ const AT_ONCE = 2048;
 export const mapped = ({ width, height, data }: Image, how: (numbers: Float32Array) => void): Image => {
   const made = new Float32Array(data.length);
   const room = new Float32Array(AT_ONCE * 3);
+  // Each part by a function of its own, which is soon made quick: one that goes through a whole picture is asked for but once.
   for (let start = 0; start < data.length; start += AT_ONCE * CHANNELS) {
     const end = Math.min(start + AT_ONCE * CHANNELS, data.length);
-    let isGreyHere = true;
-    for (let i = start; i < end && isGreyHere; i += CHANNELS)
-      isGreyHere = data[i] === data[i + 1] && data[i] === data[i + 2];
     // What is grey is worked out once.
-    const step = isGreyHere ? 1 : 3;
-    let at = 0;
-    for (let i = start; i < end; i += CHANNELS, at += step) {
-      room[at] = data[i]!;
-      if (isGreyHere) continue;
-      room[at + 1] = data[i + 1]!;
-      room[at + 2] = data[i + 2]!;
-    }
-    how(room.subarray(0, at));
-    at = 0;
-    for (let i = start; i < end; i += CHANNELS, at += step) {
-      made[i] = room[at]!;
-      made[i + 1] = room[isGreyHere ? at : at + 1]!;
-      made[i + 2] = room[isGreyHere ? at : at + 2]!;
-      made[i + 3] = data[i + 3]!;
-    }
+    const isGreyHere = isGreyIn(data, start, end);
+    how(room.subarray(0, takeColours(data, start, end, isGreyHere, room)));
+    putColours(data, start, end, isGreyHere, room, made);
   }
   return { width, height, data: made };
 };
@@ -186,8 +211,4 @@ export const movedTo = (
 };
 
 /** Whether all three colours are the same everywhere: then one of them is enough to work with. */
-export const isGrey = ({ data }: Pick<Image, 'data'>): boolean => {
-  for (let i = 0; i < data.length; i += CHANNELS)
-    if (data[i] !== data[i + 1] || data[i] !== data[i + 2]) return false;
-  return true;
-};
+export const isGrey = ({ data }: Pick<Image, 'data'>): boolean => isGreyIn(data, 0, data.length);

@@ -19,10 +19,10 @@ import { LANE, putRow } from './weighedRows.ts';
 const [FLOAT, DOUBLE] = [4, 8] as const;
 /** The lower two floats of one and those of another. */
 const BOTH = shuffle(0, 1, 4, 5);
-/** Four floats of two pairs of sums, each divided. */
+/** Four floats of two pairs of sums, each times its share: a division would take most of the time. */
 const means = (low: number, high: number, by: number) => [
   ...[low, high].flatMap((sums) => [
-    ...[...get(sums), ...get(by), ...vector('f64x2.div'), ...vector('f32x4.demote_f64x2_zero')],
+    ...[...get(sums), ...get(by), ...vector('f64x2.mul'), ...vector('f32x4.demote_f64x2_zero')],
   ]),
   ...BOTH,
 ];
@@ -33,16 +33,16 @@ const moved = (sums: number, isUpper: boolean, next: number, last: number) => [
   ...[...vector('f64x2.sub'), ...vector('f64x2.add')],
 ];
 
-/** `(sums, next, last, out, bytes, count)`: writes a row of means, and moves its sums on by a row. */
+/** `(sums, next, last, out, bytes, share)`: writes a row of means, and moves its sums on by a row. */
 const down = assembled(
   ['i32', 'i32', 'i32', 'i32', 'i32', 'f64'],
   ['i32', 'i32', 'v128', 'v128', 'v128', 'v128', 'v128'],
   () => {
-    const [sums, next, last, out, bytes, count, x, at, low, high, by, come, gone] = [
+    const [sums, next, last, out, bytes, share, x, at, low, high, by, come, gone] = [
       0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12,
     ] as const;
     return [
-      ...[...get(count), ...vector('f64x2.splat'), ...set(by)],
+      ...[...get(share), ...vector('f64x2.splat'), ...set(by)],
       ...loop(
         [
           ...[...get(sums), ...get(x), ...plus, ...get(x), ...plus, ...set(at)],
@@ -60,16 +60,16 @@ const down = assembled(
   },
 );
 
-/** `(from, out, bytes, window, count)`: writes the means of a row of pixels of four floats, each from its place on over a window. */
+/** `(from, out, bytes, window, share)`: writes the means of a row of pixels of four floats, each from its place on over a window. */
 const along = assembled(
   ['i32', 'i32', 'i32', 'i32', 'f64'],
   ['i32', 'v128', 'v128', 'v128', 'v128', 'v128'],
   () => {
-    const [from, out, bytes, window, count, x, low, high, by, come, gone] = [
+    const [from, out, bytes, window, share, x, low, high, by, come, gone] = [
       0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10,
     ] as const;
     return [
-      ...[...get(count), ...vector('f64x2.splat'), ...set(by)],
+      ...[...get(share), ...vector('f64x2.splat'), ...set(by)],
       ...loop(
         [
           ...[...get(from), ...get(x), ...plus, ...load(), ...set(come)],
@@ -132,7 +132,7 @@ export const meansDown = (
       for (let k = 0; k < count; k += 1)
         for (let x = 0, at = row(k) / FLOAT; x < stride; x += 1, at += 1) sums[x]! += floats[at]!;
       for (let y = 0; y < height; y += 1)
-        down()(0, row(y + count), row(y), to + y * stride * FLOAT, stride * FLOAT, count);
+        down()(0, row(y + count), row(y), to + y * stride * FLOAT, stride * FLOAT, 1 / count);
     }
     const last = start + (TIMES % 2 ? plane : 0);
     for (let y = 0; y < height; y += 1) {
@@ -161,7 +161,7 @@ export const meansAlong = (
     let row = data.subarray(at, at + length);
     for (let time = 0; time < TIMES; time += 1) {
       putRow(floats, 0, row, 4, radius, wraps);
-      along()(0, out, bytes, window, 2 * radius + 1);
+      along()(0, out, bytes, window, 1 / (2 * radius + 1));
       row = floats.subarray(out / FLOAT, (out + bytes) / FLOAT);
     }
     made.set(row, at);

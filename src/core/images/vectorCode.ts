@@ -4,9 +4,15 @@ import { encodeModule, signed, unsigned, type Kind, type LocalKind } from '../ev
 /** Instructions that work on rows of numbers in memory, by their places in the specification's list of vector instructions. */
 const VECTOR = {
   ...{ 'v128.load': 0x00, 'v128.store': 0x0b, 'v128.const': 0x0c, 'i8x16.shuffle': 0x0d },
-  ...{ 'f32x4.splat': 0x13, 'f64x2.splat': 0x14, 'f32x4.gt': 0x44 },
-  ...{ 'v128.or': 0x50, 'v128.xor': 0x51, 'v128.bitselect': 0x52 },
-  ...{ 'f32x4.demote_f64x2_zero': 0x5e, 'f64x2.promote_low_f32x4': 0x5f },
+  ...{ 'f32x4.splat': 0x13, 'f64x2.splat': 0x14, 'f32x4.gt': 0x44, 'f64x2.ge': 0x4c },
+  ...{
+    'v128.or': 0x50,
+    'v128.xor': 0x51,
+    'v128.bitselect': 0x52,
+    'v128.store64_lane': 0x5b,
+    'v128.load64_zero': 0x5d,
+  },
+  ...{ 'f32x4.demote_f64x2_zero': 0x5e, 'f64x2.promote_low_f32x4': 0x5f, 'f64x2.floor': 0x75 },
   ...{
     'f32x4.add': 0xe4,
     'f32x4.sub': 0xe5,
@@ -15,7 +21,16 @@ const VECTOR = {
     'f32x4.pmin': 0xea,
     'f32x4.pmax': 0xeb,
   },
-  ...{ 'f64x2.abs': 0xec, 'f64x2.add': 0xf0, 'f64x2.sub': 0xf1, 'f64x2.div': 0xf3 },
+  ...{
+    'f64x2.abs': 0xec,
+    'f64x2.sqrt': 0xef,
+    'f64x2.add': 0xf0,
+    'f64x2.sub': 0xf1,
+    'f64x2.mul': 0xf2,
+    'f64x2.div': 0xf3,
+    'f64x2.min': 0xf4,
+    'f64x2.max': 0xf5,
+  },
 } as const;
 
 export const vector = (name: keyof typeof VECTOR, ...more: readonly number[]): number[] => [
@@ -30,8 +45,8 @@ export const four = (x: number): number[] => {
   const bytes = new Uint8Array(Float32Array.of(x, x, x, x).buffer);
   return vector('v128.const', ...bytes);
 };
-export const get = (local: number): number[] => [OPCODES['local.get'], local];
-export const set = (local: number): number[] => [OPCODES['local.set'], local];
+export const get = (local: number): number[] => [OPCODES['local.get'], ...unsigned(local)];
+export const set = (local: number): number[] => [OPCODES['local.set'], ...unsigned(local)];
 /** Floats of the two last vectors by their places: the first one’s four, then the second’s. */
 export const shuffle = (...places: readonly number[]): number[] =>
   vector('i8x16.shuffle', ...places.flatMap((place) => [0, 1, 2, 3].map((byte) => place * 4 + byte)));

@@ -13,119 +13,220 @@ const waysOf = ({ width, height }: Image): readonly Way[] => [
   { long: width, lines: height, pace: CHANNELS, between: width * CHANNELS },
   { long: height, lines: width, pace: width * CHANNELS, between: CHANNELS },
 ];
+const isAcross = ({ pace, between }: Way): boolean => pace < between;
 /** Writes over a copy of the numbers. */
 type Heal = (data: Float32Array, made: Float32Array, way: Way, band: number) => void;
 
-/** What stands half-way along, which meets itself where the edges are. */
-const shifted = ({ long, pace }: Way, k: number): number => ((k + (long >> 1)) % long) * pace;
+/** Places near one edge, and how far it is from each to what stands half-way along, which meets itself where the edges are. */
+interface Side {
+  readonly first: number;
+  readonly count: number;
+  readonly away: number;
+}
+const sidesOf = ({ long, pace }: Way, band: number): readonly [Side, Side] => {
+  const half = long >> 1;
+  const last = long - 1;
+  const start = Math.max(long - band, band);
+  return [
+    { first: 0, count: band, away: half * pace },
+    { first: start, count: long - start, away: (((last + half) % long) - last) * pace },
+  ];
+};
+
+/** Pixels one after another, each mixed with the one so far away by a share of its own. */
+const mixPixels = (
+  data: Float32Array,
+  made: Float32Array,
+  start: number,
+  away: number,
+  shares: Float64Array,
+): void => {
+  for (let i = 0, at = start; i < shares.length; i += 1, at += CHANNELS) {
+    const share = shares[i]!;
+    if (share === 0) continue;
+    const from = at + away;
+    made[at] = data[at]! * (1 - share) + data[from]! * share;
+    made[at + 1] = data[at + 1]! * (1 - share) + data[from + 1]! * share;
+    made[at + 2] = data[at + 2]! * (1 - share) + data[from + 2]! * share;
+    made[at + 3] = data[at + 3]! * (1 - share) + data[from + 3]! * share;
+  }
+};
+/**
+ * Mixes what lies near an edge with what stands half-way along, by rows of the picture whichever way it goes.
+ * @param shareOf of a line and a place along it
+ */
+const mixSide = (
+  data: Float32Array,
+  made: Float32Array,
+  way: Way,
+  { first, count, away }: Side,
+  shareOf: (line: number, place: number) => number,
+): void => {
+  const { lines, pace, between } = way;
+  const start = first * pace;
+  if (isAcross(way)) {
+    const shares = new Float64Array(count);
+    for (let line = 0; line < lines; line += 1) {
+      for (let k = 0; k < count; k += 1) shares[k] = shareOf(line, first + k);
+      mixPixels(data, made, start + line * between, away, shares);
+    }
+  } else {
+    const shares = new Float64Array(lines);
+    for (let k = 0; k < count; k += 1) {
+      for (let line = 0; line < lines; line += 1) shares[line] = shareOf(line, first + k);
+      mixPixels(data, made, start + k * pace, away, shares);
+    }
+  }
+};
+
+/** Goes from all to nothing, evenly at both ends. */
+const smooth = (t: number): number => t * t * (3 - 2 * t);
 
 /** Goes over to what stands half-way along, from the edges inwards. */
 const mixed: Heal = (data, made, way, band) => {
-  const { long, lines, pace, between } = way;
-  for (let k = 0; k < long; k += 1) {
-    const away = Math.min(k, long - 1 - k);
-    if (away >= band) continue;
-    const t = 1 - (away + 0.5) / band;
-    const weight = t * t * (3 - 2 * t);
-    const [to, from] = [k * pace, shifted(way, k)];
-    for (let line = 0; line < lines; line += 1)
-      for (let c = line * between; c < line * between + CHANNELS; c += 1)
-        made[to + c] = data[to + c]! * (1 - weight) + data[from + c]! * weight;
+  const shareOf = (_: number, k: number): number => smooth(1 - (Math.min(k, way.long - 1 - k) + 0.5) / band);
+  for (const side of sidesOf(way, band)) mixSide(data, made, way, side, shareOf);
+};
+
+/** Of pixels one after another, how far each differs from the one so far away: the sum of squares. */
+const differ = (
+  data: Float32Array,
+  start: number,
+  away: number,
+  count: number,
+  to: Float64Array,
+  place: number,
+  step: number,
+): void => {
+  for (let i = 0, at = start, put = place; i < count; i += 1, at += CHANNELS, put += step) {
+    const from = at + away;
+    const [r, g] = [data[at]! - data[from]!, data[at + 1]! - data[from + 1]!];
+    const [b, a] = [data[at + 2]! - data[from + 2]!, data[at + 3]! - data[from + 3]!];
+    const sum = r * r + g * g + b * b + a * a;
+    // No cut goes through what is no number.
+    to[put] = sum >= 0 ? sum : Infinity;
   }
+};
+/** What a cut costs as far as each place of a line: it comes from the line before, at most a place further. */
+const reachLine = (best: Float64Array, costs: Float64Array, at: number, band: number): void => {
+  const before = at - band;
+  for (let k = 0; k < band; k += 1) {
+    let least = best[before + k]!;
+    if (k > 0 && best[before + k - 1]! < least) least = best[before + k - 1]!;
+    if (k < band - 1 && best[before + k + 1]! < least) least = best[before + k + 1]!;
+    best[at + k] = least + costs[at + k]!;
+  }
+};
+/** The cut of least cost, a place of each line; where a first place is told, from there back to it, or beside it. */
+const leastCut = (
+  costs: Float64Array,
+  lines: number,
+  band: number,
+  start: number | null,
+): { readonly path: Int32Array; readonly cost: number } => {
+  const best = new Float64Array(lines * band);
+  for (let k = 0; k < band; k += 1) best[k] = start === null || start === k ? costs[k]! : Infinity;
+  for (let y = 1; y < lines; y += 1) reachLine(best, costs, y * band, band);
+  const path = new Int32Array(lines);
+  let k = 0;
+  const last = (lines - 1) * band;
+  // It comes back to where it began, so that it meets itself above and below.
+  const ends = start === null ? Array.from({ length: band }, (_, i) => i) : [start - 1, start, start + 1];
+  for (const end of ends)
+    if (end >= 0 && end < band && best[last + end]! < (best[last + k] ?? Infinity)) k = end;
+  if (start !== null && !ends.includes(k)) k = start;
+  const cost = best[last + k]!;
+  for (let y = lines - 1; y >= 0; y -= 1) {
+    path[y] = k;
+    if (y === 0) break;
+    const before = (y - 1) * band;
+    for (const near of [k - 1, k, k + 1])
+      if (
+        near >= 0 &&
+        near < band &&
+        best[before + near]! < best[before + k]! &&
+        Math.abs(near - path[y]!) <= 1
+      )
+        k = near;
+  }
+  return { path, cost };
 };
 
 /** Of each line, the place in the band where both differ least, no further than a pixel from the line's before (a least-cost cut). */
 const cutOf = (data: Float32Array, way: Way, band: number, isFirst: boolean): Int32Array => {
-  const { long, lines, between } = way;
+  const { long, lines, pace, between } = way;
   const costs = new Float64Array(lines * band);
-  for (let k = 0; k < band; k += 1) {
-    const place = isFirst ? k : long - 1 - k;
-    const [at, from] = [place * way.pace, shifted(way, place)];
-    for (let line = 0; line < lines; line += 1) {
-      let sum = 0;
-      for (let c = line * between; c < line * between + CHANNELS; c += 1)
-        sum += (data[at + c]! - data[from + c]!) ** 2;
-      costs[line * band + k] = sum;
-    }
-  }
-  const solve = (start: number | null): { readonly path: Int32Array; readonly cost: number } => {
-    const best = new Float64Array(lines * band).fill(Infinity);
-    for (let k = 0; k < band; k += 1) if (start === null || start === k) best[k] = costs[k]!;
-    for (let y = 1; y < lines; y += 1)
-      for (let k = 0; k < band; k += 1) {
-        const before = (y - 1) * band;
-        const least = Math.min(
-          best[before + k]!,
-          k > 0 ? best[before + k - 1]! : Infinity,
-          k < band - 1 ? best[before + k + 1]! : Infinity,
-        );
-        best[y * band + k] = least + costs[y * band + k]!;
-      }
-    const path = new Int32Array(lines);
-    let k = 0;
-    const last = (lines - 1) * band;
-    // It comes back to where it began, so that it meets itself above and below.
-    const ends = start === null ? Array.from({ length: band }, (_, i) => i) : [start - 1, start, start + 1];
-    for (const end of ends)
-      if (end >= 0 && end < band && best[last + end]! < (best[last + k] ?? Infinity)) k = end;
-    if (start !== null && !ends.includes(k)) k = start;
-    const sum = best[last + k]!;
-    for (let y = lines - 1; y >= 0; y -= 1) {
-      path[y] = k;
-      if (y === 0) break;
-      const before = (y - 1) * band;
-      for (const near of [k - 1, k, k + 1])
-        if (
-          near >= 0 &&
-          near < band &&
-          best[before + near]! < best[before + k]! &&
-          Math.abs(near - path[y]!) <= 1
-        )
-          k = near;
-    }
-    return { path, cost: sum };
-  };
-  const free = solve(null).path;
-  const round = solve(free[0]!);
+  const { away } = sidesOf(way, band)[isFirst ? 0 : 1];
+  // Places are counted from the edge.
+  if (isAcross(way))
+    for (let line = 0; line < lines; line += 1)
+      if (isFirst) differ(data, line * between, away, band, costs, line * band, 1);
+      else differ(data, line * between + (long - band) * pace, away, band, costs, (line + 1) * band - 1, -1);
+  else
+    for (let k = 0; k < band; k += 1)
+      differ(data, (isFirst ? k : long - 1 - k) * pace, away, lines, costs, k, band);
+  const free = leastCut(costs, lines, band, null).path;
+  const round = leastCut(costs, lines, band, free[0]!);
   return Number.isFinite(round.cost) ? round.path : free;
 };
 
 /** Cut along where it differs least from what stands half-way along, a pixel soft. */
 const cut: Heal = (data, made, way, band) => {
-  const { long, lines, pace, between } = way;
   const [first, last] = [cutOf(data, way, band, true), cutOf(data, way, band, false)];
-  for (let line = 0; line < lines; line += 1)
-    for (let k = 0; k < long; k += 1) {
-      // No cut lies further in than the band.
-      if (k === band && long - band > k) k = long - band;
-      const beside = Math.max(first[line]! - k, last[line]! - (long - 1 - k));
-      const weight = Math.min(Math.max(beside + 0.5, 0), 1);
-      if (!weight) continue;
-      const [to, from] = [line * between + k * pace, line * between + shifted(way, k)];
-      for (let c = 0; c < CHANNELS; c += 1)
-        made[to + c] = data[to + c]! * (1 - weight) + data[from + c]! * weight;
-    }
+  const shareOf = (line: number, k: number): number => {
+    const beside = Math.max(first[line]! - k, last[line]! - (way.long - 1 - k));
+    return Math.min(Math.max(beside + 0.5, 0), 1);
+  };
+  for (const side of sidesOf(way, band)) mixSide(data, made, way, side, shareOf);
 };
 
+/** Adds shares of steps to pixels one after another: of each its own, or of all the same, as both lie so far apart. */
+const addSteps = (
+  made: Float32Array,
+  [start, end]: readonly [number, number],
+  steps: Float64Array,
+  [from, apart]: readonly [number, number],
+  shares: Float64Array,
+  [place, next]: readonly [number, number],
+): void => {
+  for (let at = start, step = from, k = place; at < end; at += CHANNELS, step += apart, k += next) {
+    made[at]! += steps[step]! * shares[k]!;
+    made[at + 1]! += steps[step + 1]! * shares[k]!;
+    made[at + 2]! += steps[step + 2]! * shares[k]!;
+    made[at + 3]! += steps[step + 3]! * shares[k]!;
+  }
+};
 /** Takes the step between the edges away, evenly over the band on both sides: what is fine stays as it is. */
-const spread: Heal = (data, made, { long, lines, pace, between }, band) => {
-  for (let line = 0; line < lines; line += 1)
-    for (let c = line * between; c < line * between + CHANNELS; c += 1) {
-      const at = (k: number): number => c + k * pace;
-      const usual =
-        (data[at(Math.min(1, long - 1))]! -
-          data[at(0)]! +
-          data[at(long - 1)]! -
-          data[at(Math.max(long - 2, 0))]!) /
-        2;
-      const step = data[at(0)]! - data[at(long - 1)]! - usual;
-      for (let k = 0; k < Math.min(band, long >> 1); k += 1) {
-        const t = 1 - k / band;
-        const share = (t * t * (3 - 2 * t) * step) / 2;
-        made[at(k)]! -= share;
-        made[at(long - 1 - k)]! += share;
+const spread: Heal = (data, made, way, band) => {
+  const { long, lines, pace, between } = way;
+  const steps = new Float64Array(lines * CHANNELS);
+  const [second, last, before] = [
+    Math.min(1, long - 1) * pace,
+    (long - 1) * pace,
+    Math.max(long - 2, 0) * pace,
+  ];
+  for (let i = 0; i < steps.length; i += 1) {
+    const at = Math.floor(i / CHANNELS) * between + (i % CHANNELS);
+    const usual = (data[at + second]! - data[at]! + data[at + last]! - data[at + before]!) / 2;
+    steps[i] = data[at]! - data[at + last]! - usual;
+  }
+  const count = Math.min(band, long >> 1);
+  const down = Float64Array.from({ length: count }, (_, k) => -smooth(1 - k / band) / 2);
+  const up = down.map((share) => -share).reverse();
+  for (const [shares, first] of [
+    [down, 0],
+    [up, long - count],
+  ] as const)
+    if (isAcross(way))
+      for (let line = 0; line < lines; line += 1) {
+        const start = line * between + first * pace;
+        addSteps(made, [start, start + count * pace], steps, [line * CHANNELS, 0], shares, [0, 1]);
       }
-    }
+    else
+      for (let k = 0; k < count; k += 1) {
+        const start = (first + k) * pace;
+        addSteps(made, [start, start + steps.length], steps, [0, CHANNELS], shares, [k, 0]);
+      }
 };
 
 const WAYS: Readonly<Record<string, Heal>> = { mixed, cut, spread };
@@ -168,26 +269,28 @@ export const heal = declareStep({
       }
     };
     // A picture is large, and new room for it takes time: what is there is used again, and what is the same left as it is.
-    const between = image.data.slice();
-    const both = (how: Heal, made: Float32Array): Image => {
+    const [between, made] = [image.data.slice(), image.data.slice()];
+    const both = (how: Heal): void => {
       copyEdges(image.data, between);
       how(image.data, between, across, bandOf(across));
       copyEdges(between, made);
       how(between, made, along, bandOf(along));
-      return { ...image, data: made };
     };
-    const room = (): Float32Array => image.data.slice();
+    const healed: Image = { ...image, data: made };
     const by = given.word('by');
-    if (by !== 'least') return both(WAYS[by]!, room());
-    let best: { readonly name: string; readonly made: Image; readonly figure: number } | null = null;
-    let free = room();
-    for (const [name, how] of Object.entries(WAYS)) {
-      const made = both(how, free);
-      const figure = seamFigure(made);
-      if (best && !(figure < best.figure)) continue;
-      free = best?.made.data ?? room();
-      best = { name, made, figure };
+    if (by !== 'least') {
+      both(WAYS[by]!);
+      return healed;
     }
-    return { ...best!.made, note: `healed by ${best!.name}: its seam is seen least` };
+    let best: { readonly name: string; readonly figure: number } | null = null;
+    let last = '';
+    for (const [name, how] of Object.entries(WAYS)) {
+      both(how);
+      last = name;
+      const figure = seamFigure(healed);
+      if (!best || figure < best.figure) best = { name, figure };
+    }
+    if (last !== best!.name) both(WAYS[best!.name]!);
+    return { ...healed, note: `healed by ${best!.name}: its seam is seen least` };
   },
 });

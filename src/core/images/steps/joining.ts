@@ -1,16 +1,43 @@
 import { declareStep } from '../declareStep.ts';
 import { CHANNELS, drawnRows, luminance } from '../image.ts';
+import {
+  absolute,
+  always,
+  greatest,
+  least,
+  lightness,
+  minus,
+  pixelFormula,
+  plus,
+  times,
+  type Pair,
+  type Pixels,
+} from '../pixelCode.ts';
 
-const JOINS: Readonly<Record<string, (a: number, b: number) => number>> = {
+const JOINS: Readonly<Record<string, (a: Pair, b: Pair) => Pair>> = {
   mix: (_, b) => b,
-  add: (a, b) => a + b,
-  subtract: (a, b) => a - b,
-  multiply: (a, b) => a * b,
-  lightest: Math.max,
-  darkest: Math.min,
-  screen: (a, b) => 1 - (1 - a) * (1 - b),
-  difference: (a, b) => Math.abs(a - b),
+  add: plus,
+  subtract: minus,
+  multiply: times,
+  lightest: greatest,
+  darkest: least,
+  screen: (a, b) => minus(always(1), times(minus(always(1), a), minus(always(1), b))),
+  difference: (a, b) => absolute(minus(a, b)),
 };
+/** One over the other, by the share that is told, or so much of it as a mask is light. */
+const mixBy = (by: string, isMasked: boolean) =>
+  pixelFormula({ pictures: isMasked ? 3 : 2, told: 1 }, ({ pictures, told, keep }) => {
+    const [from, other, mask] = pictures as [Pixels, Pixels, Pixels | undefined];
+    const share = mask ? keep(times(told[0]!, lightness(mask))) : told[0]!;
+    const rest = keep(minus(always(1), share));
+    const of = (a: Pair, b: Pair): Pair => plus(times(a, rest), times(JOINS[by]!(a, b), share));
+    // What is opaque less what is opaque would be seen through, and twice as opaque would be the sum of both.
+    const a = by === 'mix' ? of(from.a, other.a) : from.a;
+    return { r: of(from.r, other.r), g: of(from.g, other.g), b: of(from.b, other.b), a };
+  });
+const MIXES = new Map(
+  Object.keys(JOINS).map((by) => [by, { all: mixBy(by, false), masked: mixBy(by, true) }] as const),
+);
 
 export const mix = declareStep({
   name: 'mix',
@@ -32,26 +59,13 @@ export const mix = declareStep({
     },
   },
   reach: () => 0,
-  make: (image, given, around) => {
-    const other = around.beside(given.word('other'), image);
-    const masked = given.word('mask');
-    const mask = masked ? around.beside(masked, image) : null;
-    const by = given.word('by');
-    const join = JOINS[by]!;
-    // What is opaque less what is opaque would be seen through, and twice as opaque would be the sum of both.
-    const joined = by === 'mix' ? 4 : 3;
-    const amount = given.number('amount');
-    const [from, over, shares] = [image.data, other.data, mask?.data];
-    return drawnRows(image.width, image.height, (to, start) => {
-      for (let at = start; at < start + image.width * CHANNELS; at += CHANNELS) {
-        const share = amount * (shares ? luminance(shares[at]!, shares[at + 1]!, shares[at + 2]!) : 1);
-        to[at + 3] = from[at + 3]!;
-        for (let c = at; c < at + joined; c += 1) {
-          const a = from[c]!;
-          to[c] = a * (1 - share) + join(a, over[c]!) * share;
-        }
-      }
-    });
+  make: (image, given, { beside }) => {
+    const { width, height, data } = image;
+    const pictures = [data, beside(given.word('other'), image).data];
+    const mask = given.word('mask');
+    if (mask) pictures.push(beside(mask, image).data);
+    const join = MIXES.get(given.word('by'))![mask ? 'masked' : 'all'];
+    return { width, height, data: join({ pictures, told: [given.number('amount')] }) };
   },
 });
 
@@ -87,18 +101,24 @@ export const pack = declareStep({
   },
 });
 
+const UNPACKED = new Map(
+  FROM.map((name) => {
+    const formula = pixelFormula({ pictures: 1 }, ({ pictures: [pixel], keep }) => {
+      const { r, g, b, a } = pixel!;
+      const x = keep({ red: r, green: g, blue: b, alpha: a, luminance: lightness(pixel!) }[name]);
+      return { r: x, g: x, b: x, a: always(1) };
+    });
+    return [name as string, formula] as const;
+  }),
+);
+
 export const unpack = declareStep({
   name: 'unpack',
   summary: 'One of its channels, as grey.',
   arguments: { channel: { kind: 'choice', start: 'red', options: FROM, about: 'Which.' } },
   reach: () => 0,
-  make: (image, given) => {
-    const channel = placeOf(given.word('channel'));
-    return drawnRows(image.width, image.height, (to, start) => {
-      for (let at = start; at < start + image.width * CHANNELS; at += CHANNELS) {
-        to[at] = to[at + 1] = to[at + 2] = channelOf(image.data, at, channel);
-        to[at + 3] = 1;
-      }
-    });
-  },
+  make: ({ width, height, data }, given) => ({
+    ...{ width, height },
+    data: UNPACKED.get(given.word('channel'))!({ pictures: [data] }),
+  }),
 });

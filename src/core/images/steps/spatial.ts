@@ -3,26 +3,39 @@ import { gaussianBlurred, gaussianReach } from '../gaussianBlurred.ts';
 import { declareStep } from '../declareStep.ts';
 import { distances } from '../distances.ts';
 import { greatestWithin } from '../greatestWithin.ts';
-import {
-  beyond,
-  CHANNELS,
-  drawn,
-  greyOf,
-  luminance,
-  isGrey,
-  planeOf,
-  movedTo,
-  type Image,
-} from '../image.ts';
+import { greyPixels } from '../greyRows.ts';
+import { beyond, CHANNELS, drawn, drawnRows, greyOf, isGrey, movedTo, planeOf } from '../image.ts';
 import { overChannels } from '../overChannels.ts';
+import {
+  always,
+  greatest,
+  lightnessOf,
+  minus,
+  over,
+  pixelFormula,
+  plus,
+  times,
+  type Pair,
+  type Pixels,
+} from '../pixelCode.ts';
 import { withinBand } from '../rows.ts';
 
 const held = (x: number): number => Math.min(Math.max(x, 0), 1);
-const lightness = ({ width, height, data }: Image): Float32Array => {
-  const made = new Float32Array(width * height);
-  for (let i = 0; i < made.length; i += 1)
-    made[i] = luminance(data[i * CHANNELS]!, data[i * CHANNELS + 1]!, data[i * CHANNELS + 2]!);
-  return made;
+/** What is left of a picture without what is slow in it, about means. */
+const withoutSlow = pixelFormula({ pictures: 2, told: 4 }, ({ pictures, told }) => {
+  const [from, slow] = pictures as readonly [Pixels, Pixels];
+  const of = (c: 'r' | 'g' | 'b', mean: Pair): Pair => minus(from[c], times(minus(slow[c], mean), told[3]!));
+  return { r: of('r', told[0]!), g: of('g', told[1]!), b: of('b', told[2]!), a: from.a };
+});
+const meansOf = (data: Float32Array): readonly [number, number, number] => {
+  let [red, green, blue] = [0, 0, 0];
+  for (let i = 0; i < data.length; i += CHANNELS) {
+    red += data[i]!;
+    green += data[i + 1]!;
+    blue += data[i + 2]!;
+  }
+  const count = data.length / CHANNELS;
+  return [red / count, green / count, blue / count];
 };
 
 export const evenOut = declareStep({
@@ -42,30 +55,23 @@ export const evenOut = declareStep({
   make: (image, given) => {
     const radius = given.pixels('radius');
     const amount = given.number('amount');
-    const grey = isGrey(image);
-    const channels = grey ? 1 : CHANNELS;
-    const from = grey ? planeOf(image, 0) : image.data;
-    const slow = widelyBlurred(from, channels, image, radius, [true, true]);
+    const { width, height, data } = image;
     // A plane stands for all three.
-    const beside = grey ? 0 : 1;
-    let [red, green, blue] = [0, 0, 0];
-    for (let i = 0; i < from.length; i += channels) {
-      red += from[i]!;
-      green += from[i + beside]!;
-      blue += from[i + 2 * beside]!;
-    }
-    const count = from.length / channels;
-    [red, green, blue] = [red / count, green / count, blue / count];
+    const isPlane = isGrey(image);
+    const from = isPlane ? planeOf(image, 0) : data;
+    const blurred = widelyBlurred(from, isPlane ? 1 : CHANNELS, image, radius, [true, true]);
+    const slow = isPlane ? greyPixels(blurred) : blurred;
     // What is blurred is nobody else's, but where it was too narrow to be.
-    const made = grey || slow === from ? new Float32Array(image.data.length) : slow;
-    for (let i = 0, at = 0; i < from.length; i += channels, at += CHANNELS) {
-      made[at] = from[i]! - (slow[i]! - red) * amount;
-      made[at + 1] = from[i + beside]! - (slow[i + beside]! - green) * amount;
-      made[at + 2] = from[i + 2 * beside]! - (slow[i + 2 * beside]! - blue) * amount;
-      made[at + 3] = image.data[at + 3]!;
-    }
-    return { ...image, data: made };
+    const room = slow === data ? undefined : slow;
+    const made = withoutSlow({ pictures: [data, slow], told: [...meansOf(data), amount] }, room);
+    return { width, height, data: made };
   },
+});
+
+const sharpened = pixelFormula({ pictures: 2, told: 1 }, ({ pictures, told }) => {
+  const [from, soft] = pictures as readonly [Pixels, Pixels];
+  const of = (x: Pair, y: Pair): Pair => plus(x, times(minus(x, y), told[0]!));
+  return { r: of(from.r, soft.r), g: of(from.g, soft.g), b: of(from.b, soft.b), a: from.a };
 });
 
 export const sharpen = declareStep({
@@ -89,13 +95,8 @@ export const sharpen = declareStep({
     const soft = overChannels(image, (data, channels) =>
       gaussianBlurred(data, channels, image, radius, wraps),
     );
-    const { data } = image;
     // What is blurred is nobody else's, and becomes what is given back.
-    const made = soft.data;
-    for (let i = 0; i < made.length; i += CHANNELS) {
-      for (let c = i; c < i + 3; c += 1) made[c] = data[c]! + (data[c]! - made[c]!) * amount;
-      made[i + 3] = data[i + 3]!;
-    }
+    const made = sharpened({ pictures: [image.data, soft.data], told: [amount] }, soft.data);
     return { ...image, data: made };
   },
 });
@@ -126,22 +127,30 @@ export const warp = declareStep({
   },
 });
 
-/** Of every place, the two pixels that lie around a way off, around the edges, and the share of the second. */
-interface Shift {
-  readonly first: Int32Array;
-  readonly second: Int32Array;
+/** How far it is to something, in whole pixels and a share of the next. */
+interface Way {
+  readonly whole: number;
   readonly share: number;
 }
-/** Those before and after. */
-const shiftsOf = (size: number, way: number): readonly [Shift, Shift] => {
-  const shift = (by: number): Shift => {
-    const whole = Math.floor(by);
-    const at = (more: number) =>
-      Int32Array.from({ length: size }, (_, i) => beyond(i + whole + more, size, true));
-    return { first: at(0), second: at(1), share: by - whole };
-  };
-  return [shift(-way), shift(way)];
+const wayOf = (by: number): Way => ({ whole: Math.floor(by), share: by - Math.floor(by) });
+/** A row, each of whose numbers is the one so far beside it, around the edges. */
+const shiftedBy = (row: Float32Array, by: number): Float32Array => {
+  const first = beyond(by, row.length, true);
+  const made = new Float32Array(row.length);
+  made.set(row.subarray(first));
+  made.set(row.subarray(0, first), row.length - first);
+  return made;
 };
+/** Of each neighbour the two between which it lies, and where it is itself; the shares of those, three sensitivities, and a factor. */
+const lower = pixelFormula({ planes: 9, told: 8 }, ({ planes, told, keep }) => {
+  const around = [0, 1, 2, 3].map((k) =>
+    plus(times(planes[2 * k]!, minus(always(1), told[k]!)), times(planes[2 * k + 1]!, told[k]!)),
+  );
+  const mean = over(around.reduce(plus), always(4));
+  const by = keep(greatest(minus(mean, planes[8]!), always(0)));
+  const of = (k: number): Pair => times(greatest(minus(by, told[4 + k]!), always(0)), told[7]!);
+  return { r: of(0), g: of(1), b: of(2), a: always(1) };
+});
 
 export const lowPlaces = declareStep({
   name: 'lowPlaces',
@@ -169,28 +178,21 @@ export const lowPlaces = declareStep({
     const sensitivity = given.numbers('sensitivity');
     const intensity = given.number('intensity');
     const { width, height } = image;
-    const plane = lightness(image);
-    // Each neighbour lies as far from every pixel: between the same two, by the same share.
-    const [left, right] = shiftsOf(width, fx * scale);
-    const [above, below] = shiftsOf(height, fy * scale);
-    const to = new Float32Array(image.data.length);
-    for (let y = 0, place = 0; y < height; y += 1) {
-      const row = y * width;
-      const [above1, above2] = [above.first[y]! * width, above.second[y]! * width];
-      const [below1, below2] = [below.first[y]! * width, below.second[y]! * width];
-      for (let x = 0; x < width; x += 1, place += CHANNELS) {
-        const sum =
-          plane[row + left.first[x]!]! * (1 - left.share) +
-          plane[row + left.second[x]!]! * left.share +
-          (plane[row + right.first[x]!]! * (1 - right.share) + plane[row + right.second[x]!]! * right.share) +
-          (plane[above1 + x]! * (1 - above.share) + plane[above2 + x]! * above.share) +
-          (plane[below1 + x]! * (1 - below.share) + plane[below2 + x]! * below.share);
-        const lower = Math.max(sum / 4 - plane[row + x]!, 0);
-        for (let c = 0; c < 3; c += 1) to[place + c] = Math.max(lower - sensitivity[c]!, 0) * intensity;
-        to[place + 3] = 1;
-      }
-    }
-    return { width, height, data: to };
+    const plane = lightnessOf(image.data);
+    const row = (y: number): Float32Array => {
+      const at = beyond(y, height, true) * width;
+      return plane.subarray(at, at + width);
+    };
+    const [x, y] = [fx * scale, fy * scale];
+    const ways = [-x, x, -y, y].map(wayOf);
+    const told = [...ways.map(({ share }) => share), ...sensitivity, intensity];
+    return drawnRows(width, height, (to, start, place) => {
+      const here = row(place);
+      const planes = ways.flatMap(({ whole }, k) =>
+        [whole, whole + 1].map((by) => (k < 2 ? shiftedBy(here, by) : row(place + by))),
+      );
+      lower({ planes: [...planes, here], told }, to.subarray(start, start + width * CHANNELS));
+    });
   },
 });
 
@@ -214,10 +216,9 @@ export const distance = declareStep({
       Math.max(given.pixels('reach'), 1e-3),
       given.word('side'),
     ];
-    const { data } = image;
-    const inside = new Uint8Array(data.length / CHANNELS);
-    for (let i = 0, at = 0; i < inside.length; i += 1, at += CHANNELS)
-      inside[i] = Math.fround(luminance(data[at]!, data[at + 1]!, data[at + 2]!)) >= edge ? 1 : 0;
+    const light = lightnessOf(image.data);
+    const inside = new Uint8Array(light.length);
+    for (let i = 0; i < light.length; i += 1) inside[i] = light[i]! >= edge ? 1 : 0;
     const to = distances(inside, image, wraps, reach);
     const out =
       side === 'outside'

@@ -1,8 +1,46 @@
 import { curveOver, gradientInto } from '../../numbers/curve.ts';
 import { declareStep } from '../declareStep.ts';
-import { CHANNELS, drawnRows, luminance, mapped } from '../image.ts';
+import { CHANNELS, drawnRows, luminance, mapped, type Image } from '../image.ts';
+import {
+  always,
+  floor,
+  held,
+  lightness,
+  minus,
+  over,
+  pixelFormula,
+  plus,
+  times,
+  whereAtLeast,
+  type Pair,
+  type Pixels,
+  type Written,
+} from '../pixelCode.ts';
 
-const held = (x: number): number => Math.min(Math.max(x, 0), 1);
+/** A formula for each number of colour by itself; alpha stays. */
+const tone = (told: number, of: (x: Pair, told: readonly Pair[], keep: Written['keep']) => Pair) => {
+  const formula = pixelFormula({ pictures: 1, told }, ({ pictures: [pixel], told: numbers, keep }) => {
+    const { r, g, b, a } = pixel!;
+    return { r: of(r, numbers, keep), g: of(g, numbers, keep), b: of(b, numbers, keep), a };
+  });
+  return (image: Image, ...numbers: readonly number[]): Image => {
+    const { width, height, data } = image;
+    return { width, height, data: formula({ pictures: [data], told: numbers }) };
+  };
+};
+const greyBy = (of: (pixel: Pixels) => Pair, isOpaque = false) =>
+  pixelFormula({ pictures: 1 }, ({ pictures: [pixel], keep }) => {
+    const x = keep(of(pixel!));
+    return { r: x, g: x, b: x, a: isOpaque ? always(1) : pixel!.a };
+  });
+const GREYS = {
+  luminance: greyBy(lightness),
+  mean: greyBy(({ r, g, b }) => over(plus(plus(r, g), b), always(3))),
+  red: greyBy(({ r }) => r),
+  green: greyBy(({ g }) => g),
+  blue: greyBy(({ b }) => b),
+  alpha: greyBy(({ a }) => a, true),
+} as const;
 
 export const grey = declareStep({
   name: 'grey',
@@ -18,20 +56,15 @@ export const grey = declareStep({
     },
   },
   reach: () => 0,
-  make: ({ width, height, data }, given) => {
-    const by = given.word('by');
-    const channel = ['red', 'green', 'blue', 'alpha'].indexOf(by);
-    const isMean = by === 'mean';
-    return drawnRows(width, height, (to, start) => {
-      for (let at = start; at < start + width * CHANNELS; at += CHANNELS) {
-        const [r, g, b] = [data[at]!, data[at + 1]!, data[at + 2]!];
-        const value = channel >= 0 ? data[at + channel]! : isMean ? (r + g + b) / 3 : luminance(r, g, b);
-        to[at] = to[at + 1] = to[at + 2] = value;
-        to[at + 3] = channel === 3 ? 1 : data[at + 3]!;
-      }
-    });
-  },
+  make: ({ width, height, data }, given) => ({
+    ...{ width, height },
+    data: GREYS[given.word('by') as keyof typeof GREYS]({ pictures: [data] }),
+  }),
 });
+
+const linear = tone(2, (x, [black, width]) => over(minus(x, black!), width!));
+const linearHeld = tone(2, (x, [black, width]) => held(over(minus(x, black!), width!)));
+const above = tone(1, (x, [edge]) => whereAtLeast(x, edge!, always(1), always(0)));
 
 export const levels = declareStep({
   name: 'levels',
@@ -46,25 +79,71 @@ export const levels = declareStep({
   make: (image, given) => {
     const [black, white, gamma] = [given.number('black'), given.number('white'), given.number('gamma')];
     const hold = given.flag('hold');
-    // Where both are the same there is nothing between: what lies above is white.
     const width = white - black;
-    const between = (x: number): number => (width === 0 ? (x >= white ? 1 : 0) : (x - black) / width);
+    // Where both are the same there is nothing between: what lies above is white.
+    if (width === 0) return above(image, white);
+    if (gamma === 1) return (hold ? linearHeld : linear)(image, black, width);
     if (!hold)
       return mapped(image, (numbers) => {
         for (let i = 0; i < numbers.length; i += 1) {
-          const t = between(numbers[i]!);
-          numbers[i] = gamma === 1 ? t : Math.sign(t) * Math.pow(Math.abs(t), 1 / gamma);
+          const t = (numbers[i]! - black) / width;
+          numbers[i] = Math.sign(t) * Math.pow(Math.abs(t), 1 / gamma);
         }
       });
     return mapped(image, (numbers) => {
       for (let i = 0; i < numbers.length; i += 1) {
-        const t = between(numbers[i]!);
+        const t = (numbers[i]! - black) / width;
         // What is held at an end needs no power, which is most of the work.
-        numbers[i] = t <= 0 ? 0 : t >= 1 ? 1 : gamma === 1 ? t : Math.pow(t, 1 / gamma);
+        numbers[i] = t <= 0 ? 0 : t >= 1 ? 1 : Math.pow(t, 1 / gamma);
       }
     });
   },
 });
+
+/** Numbers of a key, or a stop; of so many the pieces between are all worked out, and the one chosen that counts. */
+const [EACH, FEW] = [4, 8] as const;
+/**
+ * A curve of few pieces at x: before the first key, and from the last on, it is as it is there.
+ * @param piece from a key to the next, whatever x is
+ */
+const amongPieces = (
+  x: Pair,
+  keys: readonly (readonly Pair[])[],
+  [first, last]: readonly [Pair, Pair],
+  piece: (from: readonly Pair[], to: readonly Pair[]) => Pair,
+): Pair => {
+  let made = first;
+  for (let i = 0; i + 1 < keys.length; i += 1) {
+    const own = piece(keys[i]!, keys[i + 1]!);
+    made = i ? whereAtLeast(x, keys[i]![0]!, own, made) : own;
+  }
+  made = whereAtLeast(x, keys.at(-1)![0]!, last, made);
+  return whereAtLeast(keys[0]![0]!, x, first, made);
+};
+/** How far x is from one key to another; at the other, where both lie at the same place. */
+const between = (x: Pair, from: Pair, to: Pair): Pair =>
+  whereAtLeast(always(0), minus(to, from), always(1), over(minus(x, from), minus(to, from)));
+const inEaches = (told: readonly Pair[]): readonly (readonly Pair[])[] =>
+  Array.from({ length: told.length / EACH }, (_, i) => told.slice(i * EACH, (i + 1) * EACH));
+
+/** By how many keys there are: cubic Hermite pieces, as `curveAt` has them. */
+const curved = Array.from({ length: FEW }, (_, i) =>
+  tone((i + 1) * EACH, (x, told, keep) => {
+    const keys = inEaches(told);
+    return amongPieces(x, keys, [keys[0]![1]!, keys.at(-1)![1]!], ([x0, y0, , out], [x1, y1, into]) => {
+      const span = minus(x1!, x0!);
+      const t = keep(over(minus(x, x0!), span));
+      const s = keep(minus(always(1), t));
+      const twice = times(always(2), t);
+      const begins = times(times(times(y0!, plus(always(1), twice)), s), s);
+      const leaves = times(times(times(times(span, out!), t), s), s);
+      const ends = times(times(times(y1!, t), t), minus(always(3), twice));
+      const comes = times(times(times(times(span, into!), t), t), s);
+      const made = minus(plus(plus(begins, leaves), ends), comes);
+      return whereAtLeast(always(0), span, y1!, made);
+    });
+  }),
+);
 
 export const curves = declareStep({
   name: 'curves',
@@ -75,20 +154,23 @@ export const curves = declareStep({
   reach: () => 0,
   make: (image, given) => {
     const curve = given.numbers('curve');
+    const quick = curved[curve.length / EACH - 1];
+    if (quick) return quick(image, ...curve);
     return mapped(image, (numbers) => curveOver(curve, numbers));
   },
 });
+
+const inverted = tone(0, (x) => minus(always(1), x));
 
 export const invert = declareStep({
   name: 'invert',
   summary: '1 less what it is.',
   arguments: {},
   reach: () => 0,
-  make: (image) =>
-    mapped(image, (numbers) => {
-      for (let i = 0; i < numbers.length; i += 1) numbers[i] = 1 - numbers[i]!;
-    }),
+  make: (image) => inverted(image),
 });
+
+const contrasted = tone(2, (x, [amount, middle]) => plus(times(minus(x, middle!), amount!), middle!));
 
 export const contrast = declareStep({
   name: 'contrast',
@@ -104,13 +186,10 @@ export const contrast = declareStep({
     middle: { kind: 'number', start: 0.5, least: 0, most: 1, about: 'What stays.' },
   },
   reach: () => 0,
-  make: (image, given) => {
-    const [amount, middle] = [given.number('amount'), given.number('middle')];
-    return mapped(image, (numbers) => {
-      for (let i = 0; i < numbers.length; i += 1) numbers[i] = (numbers[i]! - middle) * amount + middle;
-    });
-  },
+  make: (image, given) => contrasted(image, given.number('amount'), given.number('middle')),
 });
+
+const softlyAbove = tone(2, (x, [edge, soft]) => held(plus(over(minus(x, edge!), soft!), always(0.5))));
 
 export const threshold = declareStep({
   name: 'threshold',
@@ -122,14 +201,23 @@ export const threshold = declareStep({
   reach: () => 0,
   make: (image, given) => {
     const [edge, soft] = [given.number('edge'), given.number('soft')];
-    return mapped(image, (numbers) => {
-      for (let i = 0; i < numbers.length; i += 1) {
-        const x = numbers[i]!;
-        numbers[i] = soft > 0 ? held((x - edge) / soft + 0.5) : x >= edge ? 1 : 0;
-      }
-    });
+    return soft > 0 ? softlyAbove(image, edge, soft) : above(image, edge);
   },
 });
+
+/** By how many stops there are: straight between them, as `gradientAt` has it. */
+const graded = Array.from({ length: FEW }, (_, i) =>
+  pixelFormula({ pictures: 1, told: (i + 1) * EACH }, ({ pictures: [pixel], told, keep }) => {
+    const stops = inEaches(told);
+    const x = keep(lightness(pixel!));
+    const of = (c: number): Pair =>
+      amongPieces(x, stops, [stops[0]![c]!, stops.at(-1)![c]!], (from, to) => {
+        const t = keep(between(x, from[0]!, to[0]!));
+        return plus(times(from[c]!, minus(always(1), t)), times(to[c]!, t));
+      });
+    return { r: of(1), g: of(2), b: of(3), a: pixel!.a };
+  }),
+);
 
 export const gradientMap = declareStep({
   name: 'gradientMap',
@@ -139,7 +227,10 @@ export const gradientMap = declareStep({
   },
   reach: () => 0,
   make: ({ width, height, data }, given) => {
-    const colour = gradientInto(given.numbers('gradient'));
+    const stops = given.numbers('gradient');
+    const quick = graded[stops.length / EACH - 1];
+    if (quick) return { width, height, data: quick({ pictures: [data], told: stops }) };
+    const colour = gradientInto(stops);
     return drawnRows(width, height, (to, start) => {
       for (let at = start; at < start + width * CHANNELS; at += CHANNELS) {
         colour(luminance(data[at]!, data[at + 1]!, data[at + 2]!), to, at);
@@ -148,6 +239,10 @@ export const gradientMap = declareStep({
     });
   },
 });
+
+/** To the nearest whole number, and up from the middle between two. */
+const rounded = (x: Pair): Pair => floor(plus(x, always(0.5)));
+const posterised = tone(1, (x, [steps]) => over(rounded(times(held(x), steps!)), steps!));
 
 export const posterise = declareStep({
   name: 'posterise',
@@ -163,12 +258,7 @@ export const posterise = declareStep({
     },
   },
   reach: () => 0,
-  make: (image, given) => {
-    const steps = given.number('steps') - 1;
-    return mapped(image, (numbers) => {
-      for (let i = 0; i < numbers.length; i += 1) numbers[i] = Math.round(held(numbers[i]!) * steps) / steps;
-    });
-  },
+  make: (image, given) => posterised(image, given.number('steps') - 1),
 });
 
 /** Eight by eight places in the order in which they are filled most evenly (B. Bayer, 1973). */
@@ -187,6 +277,13 @@ const BAYER = (() => {
   return made;
 })();
 
+const dithered = pixelFormula({ pictures: 1, planes: 1, told: 1 }, ({ pictures, planes, told }) => {
+  const { r, g, b, a } = pictures[0]!;
+  const [shift, steps] = [planes[0]!, told[0]!];
+  const of = (x: Pair): Pair => held(over(rounded(plus(times(held(x), steps), shift)), steps));
+  return { r: of(r), g: of(g), b: of(b), a };
+});
+
 export const dither = declareStep({
   name: 'dither',
   summary: 'So many steps, and what lies between as a pattern of both.',
@@ -203,14 +300,14 @@ export const dither = declareStep({
   },
   reach: () => 0,
   make: ({ width, height, data }, given, { top }) => {
-    const steps = given.number('steps') - 1;
+    const told = [given.number('steps') - 1];
+    const shifts = BAYER.map((places) =>
+      Float32Array.from({ length: width }, (_, x) => (places[x % 8]! + 0.5) / 64 - 0.5),
+    );
     return drawnRows(width, height, (to, start, y) => {
-      const shifts = BAYER[(top + y) % 8]!.map((place) => (place + 0.5) / 64 - 0.5);
-      for (let x = 0, at = start; x < width; x += 1, at += CHANNELS) {
-        const shift = shifts[x % 8]!;
-        for (let c = at; c < at + 3; c += 1) to[c] = held(Math.round(held(data[c]!) * steps + shift) / steps);
-        to[at + 3] = data[at + 3]!;
-      }
+      const row = [start, start + width * CHANNELS] as const;
+      const planes = [shifts[(top + y) % 8]!];
+      dithered({ pictures: [data.subarray(...row)], planes, told }, to.subarray(...row));
     });
   },
 });
