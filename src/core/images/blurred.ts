@@ -1,6 +1,5 @@
-import { beyond } from './image.ts';
 import { meansAlong, meansDown } from './slidingMeans.ts';
-import { slidRows, turned, weighedRows, type RowTaps } from './weighedRows.ts';
+import { slidBothWays, turned } from './weighedRows.ts';
 
 /** A plane and how large it is. */
 interface Size {
@@ -22,18 +21,14 @@ export const gaussian = (deviation: number): Float64Array => {
 export const blurredBy = (
   data: Float32Array,
   channels: number,
-  { width, height }: Size,
+  { width }: Pick<Size, 'width'>,
   weights: Float64Array,
   wraps: readonly [boolean, boolean],
 ): Float32Array => {
   if (weights.length < 2) return data;
   const reach = weights.length - 1;
   const sides = Float64Array.from({ length: 2 * reach + 1 }, (_, k) => weights[Math.abs(k - reach)]!);
-  const taps = Array.from({ length: height }, (_, y): RowTaps => ({
-    places: Int32Array.from(sides, (__, k) => beyond(y + k - reach, height, wraps[1])),
-    weights: sides,
-  }));
-  return slidRows(weighedRows(data, width * channels, taps), width, channels, sides, wraps[0]);
+  return slidBothWays(data, width, channels, sides, wraps);
 };
 
 /** A box’s weights, out to a radius; a part of a pixel at its ends counts in part. */
@@ -56,10 +51,15 @@ export const widelyBlurred = (
 ): Float32Array => {
   const radius = Math.max(Math.round((Math.sqrt(4 * deviation * deviation + 1) - 1) / 2), 0);
   if (!radius) return data;
+  if (channels === 4) {
+    const across = meansAlong(data, width, radius, wraps[0]);
+    meansDown(across, width * channels, radius, wraps[1]);
+    return across;
+  }
   // A plane is turned on its side: its rows are one number after another, which no vector takes at once.
-  const across =
-    channels === 4
-      ? meansAlong(data, width, radius, wraps[0])
-      : turned(meansDown(turned(data, width, 1), height, radius, wraps[0]), height, 1);
-  return meansDown(across, width * channels, radius, wraps[1]);
+  const onSide = turned(data, width, 1);
+  meansDown(onSide, height, radius, wraps[0]);
+  const across = turned(onSide, height, 1);
+  meansDown(across, width, radius, wraps[1]);
+  return across;
 };

@@ -90,7 +90,7 @@ export const gaussianBlurred = (
   wraps: readonly [boolean, boolean],
 ): Float32Array => {
   if ([stepOf(width, wraps[0], deviation), stepOf(height, wraps[1], deviation)].includes(1))
-    return blurredBy(data, channels, { width, height }, gaussian(deviation), wraps);
+    return blurredBy(data, channels, { width }, gaussian(deviation), wraps);
   const [x, y] = [axisOf(width, wraps[0], deviation), axisOf(height, wraps[1], deviation)];
   const low = weighedRows(data, width * channels, y.down);
   const wide = x.among.length;

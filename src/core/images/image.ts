@@ -157,58 +157,5 @@ export const beyond = (i: number, size: number, wraps: boolean): number => {
 /** Luminance of linear light, by Rec. 709’s primaries. */
 export const luminance = (r: number, g: number, b: number): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
 
-/** Writes a row of pixels that each come from between four of a picture. */
-const moveRow = (
-  { width, height, data }: Image,
-  [wrapsAcross, wrapsDown]: readonly [boolean, boolean],
-  xs: Float64Array,
-  ys: Float64Array,
-  to: Float32Array,
-): void => {
-  for (let x = 0, at = 0; at < to.length; x += 1, at += CHANNELS) {
-    const px = xs[x]! - 0.5;
-    const py = ys[x]! - 0.5;
-    const x0 = Math.floor(px);
-    const y0 = Math.floor(py);
-    const tx = px - x0;
-    const ty = py - y0;
-    let a = (y0 * width + x0) * CHANNELS;
-    let b = a + CHANNELS;
-    let c = a + width * CHANNELS;
-    let d = c + CHANNELS;
-    if (x0 < 0 || y0 < 0 || x0 >= width - 1 || y0 >= height - 1) {
-      const left = beyond(x0, width, wrapsAcross);
-      const right = beyond(x0 + 1, width, wrapsAcross);
-      const upper = beyond(y0, height, wrapsDown) * width;
-      const lower = beyond(y0 + 1, height, wrapsDown) * width;
-      a = (upper + left) * CHANNELS;
-      b = (upper + right) * CHANNELS;
-      c = (lower + left) * CHANNELS;
-      d = (lower + right) * CHANNELS;
-    }
-    const [sx, sy] = [1 - tx, 1 - ty];
-    to[at] = (data[a]! * sx + data[b]! * tx) * sy + (data[c]! * sx + data[d]! * tx) * ty;
-    to[at + 1] = (data[a + 1]! * sx + data[b + 1]! * tx) * sy + (data[c + 1]! * sx + data[d + 1]! * tx) * ty;
-    to[at + 2] = (data[a + 2]! * sx + data[b + 2]! * tx) * sy + (data[c + 2]! * sx + data[d + 2]! * tx) * ty;
-    to[at + 3] = (data[a + 3]! * sx + data[b + 3]! * tx) * sy + (data[c + 3]! * sx + data[d + 3]! * tx) * ty;
-  }
-};
-
-/**
- * A picture whose pixels each come from a place of this one, between its pixels, as large as it is.
- * @param placesOf writes of a row where each of its pixels comes from, in pixels from the upper left; pixel middles lie at halves
- */
-export const movedTo = (
-  image: Image,
-  wraps: readonly [boolean, boolean],
-  placesOf: (y: number, xs: Float64Array, ys: Float64Array) => void,
-): Image => {
-  const [xs, ys] = [new Float64Array(image.width), new Float64Array(image.width)];
-  return drawnRows(image.width, image.height, (to, start, y) => {
-    placesOf(y, xs, ys);
-    moveRow(image, wraps, xs, ys, to.subarray(start, start + image.width * CHANNELS));
-  });
-};
-
 /** Whether all three colours are the same everywhere: then one of them is enough to work with. */
 export const isGrey = ({ data }: Pick<Image, 'data'>): boolean => isGreyIn(data, 0, data.length);

@@ -14,6 +14,7 @@ import { greyPixels, opaqueGrey } from './greyRows.ts';
 import { lookAt } from './lookAt.ts';
 import { coloursReach, lossIn } from './lossIn.ts';
 import { beyond, CHANNELS, drawn, greyOf, isOpaque, planeOf, type Image } from './image.ts';
+import { movedTo } from './movedTo.ts';
 import { overChannels } from './overChannels.ts';
 import { IMAGE_STEPS } from './imageSteps.ts';
 import { createMaker, type MadeStep, type Sources } from './makeTexture.ts';
@@ -107,7 +108,7 @@ test('distances are those to the nearest of all, also around the edges', () => {
   for (const share of [0.5, 0.98, 0.9995])
     for (const wraps of [[false, false] as const, [true, true] as const])
       for (const most of [Infinity, 4.5]) {
-        const mask = Uint8Array.from({ length: WIDTH * HEIGHT }, (_, i) => (chanceOf(9, i) > share ? 1 : 0));
+        const mask = Float32Array.from({ length: WIDTH * HEIGHT }, (_, i) => +(chanceOf(9, i) > share));
         const places = [...mask.keys()].filter((i) => mask[i]);
         assert.ok(places.length > 0 && (share < 0.99 || places.length < 4), String(places.length));
         const found = distances(mask, { width: WIDTH, height: HEIGHT }, wraps, most);
@@ -124,6 +125,33 @@ test('distances are those to the nearest of all, also around the edges', () => {
             else assert.ok(it > most, `${x} ${y}: ${it}`);
           }
       }
+});
+
+test('a distance falls off as far as it says on each side, and on both from the edge between them', () => {
+  const upper = drawn(8, 24, (_x, y, to, place) => to.set([y < 10 ? 1 : 0, 0, 0, 1], place));
+  const reach = 3.8;
+  for (const [side, of] of [
+    ['outside', (y: number) => (y < 10 ? 1 : 1 - (y - 9) / reach)],
+    ['inside', (y: number) => (y < 10 ? (10 - y) / reach : 0)],
+    ['both', (y: number) => 0.5 + (9.5 - y) / (2 * reach)],
+  ] as const) {
+    const step = stepOf('distance', { edge: [0.2], reach: [reach] }, { side });
+    const fell = made(upper, [step], {}, { size: [8, 24], repeats: [false, false] });
+    for (let y = 0; y < 24; y += 1)
+      near(at(fell, 3, y), Math.min(Math.max(of(y), 0), 1), 1e-6, `${side} ${y}`);
+  }
+});
+
+test('pixels from between others are the same whether all of them are held beside, or asked for one by one', () => {
+  for (const wraps of [[false, false] as const, [true, false] as const, [false, true] as const]) {
+    const placesOf = (y: number, places: Float64Array): void =>
+      places.forEach((_, i) => {
+        const chance = chanceOf(31, i, y);
+        const range = i % 2 ? HEIGHT : WIDTH;
+        places[i] = chance < 0.02 ? [NaN, -0, 0.5, range - 0.5, 1e9][i % 5]! : (chance * 2 - 0.5) * range;
+      });
+    assert.deepEqual(movedTo(colours, wraps, placesOf), movedTo(colours, wraps, placesOf, 0));
+  }
 });
 
 test('a normal is at right angles to its height, which way green points too; low places follow their formula', () => {

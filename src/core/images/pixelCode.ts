@@ -46,6 +46,10 @@ export const always = (x: number): Pair => [
 export const whereAtLeast = (x: Pair, y: Pair, one: Pair, other: Pair): Pair => [
   ...[...one, ...other, ...x, ...y, ...vector('f64x2.ge'), ...vector('v128.bitselect')],
 ];
+/** As near as a float has it. */
+export const rounded = (x: Pair): Pair => [
+  ...[...x, ...vector('f32x4.demote_f64x2_zero'), ...vector('f64x2.promote_low_f32x4')],
+];
 export const held = (x: Pair): Pair => least(greatest(x, always(0)), always(1));
 /** Luminance of linear light, by Rec. 709’s primaries. */
 export const lightness = ({ r, g, b }: Pixels): Pair =>

@@ -60,6 +60,22 @@ const down = assembled(
   },
 );
 
+/** `(sums, row, end)`: adds a row of floats, until that end of it, to sums. */
+const add = assembled(['i32', 'i32', 'i32'], ['v128'], () => {
+  const [sums, row, end, come] = [0, 1, 2, 3] as const;
+  const half = (more: number, doubles: number[]): number[] => [
+    ...[...get(sums), ...get(sums), ...load(more), ...doubles, ...vector('f64x2.add'), ...store(more)],
+  ];
+  return loop(
+    [
+      ...[...get(row), ...load(), ...set(come)],
+      ...[...half(0, lowerDoubles(come)), ...half(16, upperDoubles(come))],
+      ...[...forward(row, 16), ...forward(sums, 32)],
+    ],
+    ...([row, end] as const),
+  );
+});
+
 /** `(from, out, bytes, window, share)`: writes the means of a row of pixels of four floats, each from its place on over a window. */
 const along = assembled(
   ['i32', 'i32', 'i32', 'i32', 'f64'],
@@ -101,46 +117,35 @@ const TIMES = 3;
 /** Floats of each row that are taken at once. */
 const STRIP = 1024;
 
-/** Each number the mean of those up to a radius above and below it, three times over, by sums that run down. */
-export const meansDown = (
-  data: Float32Array,
-  length: number,
-  radius: number,
-  wraps: boolean,
-): Float32Array => {
+/** Each number, in its place, the mean of those up to a radius above and below it, three times over, by sums that run down. */
+export const meansDown = (data: Float32Array, length: number, radius: number, wraps: boolean): void => {
   const height = data.length / length;
   const count = 2 * radius + 1;
   const stride = Math.ceil(Math.min(length, STRIP) / LANE) * LANE;
-  const plane = height * stride * FLOAT;
+  const bytes = stride * FLOAT;
+  const plane = height * bytes;
   const start = stride * DOUBLE;
   const { buffer } = memoryOf(start + 2 * plane);
   const floats = new Float32Array(buffer);
   const sums = new Float64Array(buffer, 0, stride);
   const rows = Int32Array.from({ length: height + count }, (_, i) => beyond(i - radius, height, wraps));
-  const made = new Float32Array(data.length);
   for (let left = 0; left < length; left += stride) {
     const wide = Math.min(stride, length - left);
     for (let y = 0; y < height; y += 1)
-      floats.set(
-        data.subarray(y * length + left, y * length + left + wide),
-        (start + y * stride * FLOAT) / FLOAT,
-      );
+      floats.set(data.subarray(y * length + left, y * length + left + wide), start / FLOAT + y * stride);
     for (let time = 0; time < TIMES; time += 1) {
       const [from, to] = time % 2 ? [start + plane, start] : [start, start + plane];
-      const row = (y: number): number => from + rows[y]! * stride * FLOAT;
+      const row = (y: number): number => from + rows[y]! * bytes;
       sums.fill(0);
-      for (let k = 0; k < count; k += 1)
-        for (let x = 0, at = row(k) / FLOAT; x < stride; x += 1, at += 1) sums[x]! += floats[at]!;
-      for (let y = 0; y < height; y += 1)
-        down()(0, row(y + count), row(y), to + y * stride * FLOAT, stride * FLOAT, 1 / count);
+      for (let k = 0; k < count; k += 1) add()(0, row(k), row(k) + bytes);
+      for (let y = 0; y < height; y += 1) down()(0, row(y + count), row(y), to + y * bytes, bytes, 1 / count);
     }
     const last = start + (TIMES % 2 ? plane : 0);
     for (let y = 0; y < height; y += 1) {
-      const at = (last + y * stride * FLOAT) / FLOAT;
-      made.set(floats.subarray(at, at + wide), y * length + left);
+      const at = (last + y * bytes) / FLOAT;
+      data.set(floats.subarray(at, at + wide), y * length + left);
     }
   }
-  return made;
 };
 
 /** Each pixel of four numbers the mean of those up to a radius beside it, three times over. */

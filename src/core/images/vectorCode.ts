@@ -4,8 +4,16 @@ import { encodeModule, signed, unsigned, type Kind, type LocalKind } from '../ev
 /** Instructions that work on rows of numbers in memory, by their places in the specification's list of vector instructions. */
 const VECTOR = {
   ...{ 'v128.load': 0x00, 'v128.store': 0x0b, 'v128.const': 0x0c, 'i8x16.shuffle': 0x0d },
-  ...{ 'f32x4.splat': 0x13, 'f64x2.splat': 0x14, 'f32x4.gt': 0x44, 'f64x2.ge': 0x4c },
   ...{
+    'f32x4.splat': 0x13,
+    'f64x2.splat': 0x14,
+    'i32x4.extract_lane': 0x1b,
+    'f32x4.gt': 0x44,
+    'f64x2.gt': 0x4a,
+    'f64x2.ge': 0x4c,
+  },
+  ...{
+    'v128.and': 0x4e,
     'v128.or': 0x50,
     'v128.xor': 0x51,
     'v128.bitselect': 0x52,
@@ -13,6 +21,7 @@ const VECTOR = {
     'v128.load64_zero': 0x5d,
   },
   ...{ 'f32x4.demote_f64x2_zero': 0x5e, 'f64x2.promote_low_f32x4': 0x5f, 'f64x2.floor': 0x75 },
+  ...{ 'i64x2.all_true': 0xc3, 'i32x4.trunc_sat_f64x2_s_zero': 0xfc },
   ...{
     'f32x4.add': 0xe4,
     'f32x4.sub': 0xe5,

@@ -132,34 +132,53 @@ export const putRow = (
 };
 
 /**
- * Pixels of so many numbers, each the weighed sum of itself and those beside it in its row, number by number.
- * @param weights of those from left to right; as many on both sides
+ * Pixels of so many numbers, each the weighed sum of those above and below it, and of what that comes to beside it, number by
+ * number: row after row, with no more held than the rows near by.
+ * @param weights of those from one end to the other, as many on both sides
+ * @param wraps whether what lies beyond an edge is at the other one, across and down
  */
-export const slidRows = (
+export const slidBothWays = (
   data: Float32Array,
   width: number,
   channels: number,
   weights: Float64Array,
-  wraps: boolean,
+  wraps: readonly [boolean, boolean],
 ): Float32Array => {
   const run = summed();
   const beside = weights.length >> 1;
+  const count = weights.length;
   const length = width * channels;
+  const height = data.length / length;
   const bytes = Math.ceil(length / LANE) * LANE * FLOAT;
-  const from = Math.ceil(weights.length / 8) * 64;
-  const to = from + bytes + 2 * beside * channels * FLOAT;
-  const { buffer } = memoryOf(to + bytes);
+  const tapBytes = Math.ceil(count / 8) * 64;
+  const rowAt = (y: number): number => 2 * tapBytes + (((y % count) + count) % count) * bytes;
+  // After the rows their sum, that with what lies beside it, and the sums along it.
+  const down = 2 * tapBytes + count * bytes;
+  const padded = down + bytes;
+  const along = padded + bytes + 2 * beside * channels * FLOAT;
+  const { buffer } = memoryOf(along + bytes);
   const floats = new Float32Array(buffer);
   const whole = new Uint32Array(buffer);
-  weights.forEach((weight, k) => {
-    whole[k * 2] = from + k * channels * FLOAT;
-    floats[k * 2 + 1] = weight;
-  });
+  const tap = (place: number, from: number, weight: number): void => {
+    whole[place / FLOAT] = from;
+    floats[place / FLOAT + 1] = weight;
+  };
+  const bring = (y: number): void => {
+    const from = beyond(y, height, wraps[1]) * length;
+    floats.set(data.subarray(from, from + length), rowAt(y) / FLOAT);
+  };
+  weights.forEach((weight, k) => tap(tapBytes + k * 8, padded + k * channels * FLOAT, weight));
+  for (let y = -beside; y < beside; y += 1) bring(y);
   const made = new Float32Array(data.length);
-  for (let at = 0; at < data.length; at += length) {
-    putRow(floats, from / FLOAT, data.subarray(at, at + length), channels, beside, wraps);
-    run(to, bytes, 0, weights.length);
-    made.set(floats.subarray(to / FLOAT, to / FLOAT + length), at);
+  const summedDown = floats.subarray(down / FLOAT, down / FLOAT + length);
+  const summedAlong = floats.subarray(along / FLOAT, along / FLOAT + length);
+  for (let y = 0; y < height; y += 1) {
+    bring(y + beside);
+    for (let k = 0; k < count; k += 1) tap(k * 8, rowAt(y + k - beside), weights[k]!);
+    run(down, bytes, 0, count);
+    putRow(floats, padded / FLOAT, summedDown, channels, beside, wraps[0]);
+    run(along, bytes, tapBytes, count);
+    made.set(summedAlong, y * length);
   }
   return made;
 };

@@ -9,6 +9,8 @@ export type Part =
 export const OPCODES = {
   block: 0x02,
   loop: 0x03,
+  if: 0x04,
+  else: 0x05,
   end: 0x0b,
   br: 0x0c,
   br_if: 0x0d,

@@ -33,16 +33,23 @@ const sidesOf = ({ long, pace }: Way, band: number): readonly [Side, Side] => {
   ];
 };
 
+/** Shares of places near an edge: so far apart in a list for each line, and for each place of one. */
+interface Shares {
+  readonly values: Float64Array;
+  readonly ofLine: number;
+  readonly ofPlace: number;
+}
 /** Pixels one after another, each mixed with the one so far away by a share of its own. */
 const mixPixels = (
   data: Float32Array,
   made: Float32Array,
-  start: number,
+  [start, count]: readonly [number, number],
   away: number,
   shares: Float64Array,
+  [first, apart]: readonly [number, number],
 ): void => {
-  for (let i = 0, at = start; i < shares.length; i += 1, at += CHANNELS) {
-    const share = shares[i]!;
+  for (let i = 0, at = start, place = first; i < count; i += 1, at += CHANNELS, place += apart) {
+    const share = shares[place]!;
     if (share === 0) continue;
     const from = at + away;
     made[at] = data[at]! * (1 - share) + data[from]! * share;
@@ -51,32 +58,24 @@ const mixPixels = (
     made[at + 3] = data[at + 3]! * (1 - share) + data[from + 3]! * share;
   }
 };
-/**
- * Mixes what lies near an edge with what stands half-way along, by rows of the picture whichever way it goes.
- * @param shareOf of a line and a place along it
- */
+/** Mixes what lies near an edge with what stands half-way along, by rows of the picture whichever way it goes. */
 const mixSide = (
   data: Float32Array,
   made: Float32Array,
   way: Way,
   { first, count, away }: Side,
-  shareOf: (line: number, place: number) => number,
+  { values, ofLine, ofPlace }: Shares,
 ): void => {
   const { lines, pace, between } = way;
   const start = first * pace;
-  if (isAcross(way)) {
-    const shares = new Float64Array(count);
+  if (isAcross(way))
     for (let line = 0; line < lines; line += 1) {
-      for (let k = 0; k < count; k += 1) shares[k] = shareOf(line, first + k);
-      mixPixels(data, made, start + line * between, away, shares);
+      const shares = [line * ofLine, ofPlace] as const;
+      mixPixels(data, made, [start + line * between, count], away, values, shares);
     }
-  } else {
-    const shares = new Float64Array(lines);
-    for (let k = 0; k < count; k += 1) {
-      for (let line = 0; line < lines; line += 1) shares[line] = shareOf(line, first + k);
-      mixPixels(data, made, start + k * pace, away, shares);
-    }
-  }
+  else
+    for (let k = 0; k < count; k += 1)
+      mixPixels(data, made, [start + k * pace, lines], away, values, [k * ofPlace, ofLine]);
 };
 
 /** Goes from all to nothing, evenly at both ends. */
@@ -84,8 +83,13 @@ const smooth = (t: number): number => t * t * (3 - 2 * t);
 
 /** Goes over to what stands half-way along, from the edges inwards. */
 const mixed: Heal = (data, made, way, band) => {
-  const shareOf = (_: number, k: number): number => smooth(1 - (Math.min(k, way.long - 1 - k) + 0.5) / band);
-  for (const side of sidesOf(way, band)) mixSide(data, made, way, side, shareOf);
+  for (const side of sidesOf(way, band)) {
+    const values = Float64Array.from({ length: side.count }, (_, i) => {
+      const k = side.first + i;
+      return smooth(1 - (Math.min(k, way.long - 1 - k) + 0.5) / band);
+    });
+    mixSide(data, made, way, side, { values, ofLine: 0, ofPlace: 1 });
+  }
 };
 
 /** Of pixels one after another, how far each differs from the one so far away: the sum of squares. */
@@ -170,14 +174,23 @@ const cutOf = (data: Float32Array, way: Way, band: number, isFirst: boolean): In
   return Number.isFinite(round.cost) ? round.path : free;
 };
 
+/** Shares of the places of a line near an edge that is cut so far from it: all up to there, and a pixel soft. */
+const cutLine = (shares: Float64Array, at: number, count: number, cutAt: number, isFirst: boolean): void => {
+  for (let i = 0; i < count; i += 1) {
+    const beside = cutAt - (isFirst ? i : count - 1 - i) + 0.5;
+    shares[at + i] = beside < 0 ? 0 : beside > 1 ? 1 : beside;
+  }
+};
 /** Cut along where it differs least from what stands half-way along, a pixel soft. */
 const cut: Heal = (data, made, way, band) => {
-  const [first, last] = [cutOf(data, way, band, true), cutOf(data, way, band, false)];
-  const shareOf = (line: number, k: number): number => {
-    const beside = Math.max(first[line]! - k, last[line]! - (way.long - 1 - k));
-    return Math.min(Math.max(beside + 0.5, 0), 1);
-  };
-  for (const side of sidesOf(way, band)) mixSide(data, made, way, side, shareOf);
+  for (const side of sidesOf(way, band)) {
+    const { first, count } = side;
+    const cutAt = cutOf(data, way, band, first === 0);
+    const values = new Float64Array(way.lines * count);
+    for (let line = 0; line < way.lines; line += 1)
+      cutLine(values, line * count, count, cutAt[line]!, first === 0);
+    mixSide(data, made, way, side, { values, ofLine: count, ofPlace: 1 });
+  }
 };
 
 /** Adds shares of steps to pixels one after another: of each its own, or of all the same, as both lie so far apart. */
@@ -254,27 +267,22 @@ export const heal = declareStep({
     const [across, along] = waysOf(image) as [Way, Way];
     const bandOf = ({ long }: Way): number =>
       Math.max(Math.min(Math.round(given.pixels('band')), long >> 1), 1);
-    /** Copies what the ways write to: so much along all edges. */
-    const copyEdges = (from: Float32Array, to: Float32Array): void => {
-      const row = across.long * CHANNELS;
-      const [wide, high] = [bandOf(across) * CHANNELS, bandOf(along)];
-      const copy = (start: number, end: number): void => to.set(from.subarray(start, end), start);
-      for (let y = 0; y < along.long; y += 1) {
-        const [start, end] = [y * row, (y + 1) * row];
-        if (y < high || y >= along.long - high) copy(start, end);
-        else {
-          copy(start, start + wide);
-          copy(end - wide, end);
-        }
-      }
-    };
-    // A picture is large, and new room for it takes time: what is there is used again, and what is the same left as it is.
-    const [between, made] = [image.data.slice(), image.data.slice()];
+    const [wide, high] = [bandOf(across) * CHANNELS, bandOf(along)];
+    const row = across.long * CHANNELS;
+    // A picture is large, and new room for it takes time: each way writes along the edges of the same copy, as they were.
+    const made = image.data.slice();
+    const restore = (start: number, end: number): void => made.set(image.data.subarray(start, end), start);
     const both = (how: Heal): void => {
-      copyEdges(image.data, between);
-      how(image.data, between, across, bandOf(across));
-      copyEdges(between, made);
-      how(between, made, along, bandOf(along));
+      restore(0, high * row);
+      for (let y = high; y < along.long - high; y += 1) {
+        restore(y * row, y * row + wide);
+        restore((y + 1) * row - wide, (y + 1) * row);
+      }
+      restore((along.long - high) * row, made.length);
+      how(image.data, made, across, bandOf(across));
+      // What stands half-way along lies in no band, but where those are wide.
+      const from = 2 * high <= along.long >> 1 ? made : made.slice();
+      how(from, made, along, high);
     };
     const healed: Image = { ...image, data: made };
     const by = given.word('by');

@@ -1,5 +1,6 @@
 import { declareStep } from '../declareStep.ts';
-import { beyond, CHANNELS, drawnRows, movedTo, type Image } from '../image.ts';
+import { beyond, CHANNELS, drawnRows, type Image } from '../image.ts';
+import { movedTo } from '../movedTo.ts';
 import { overChannels } from '../overChannels.ts';
 import { weighedAlong } from '../weighedAlong.ts';
 import { weighedRows, type RowTaps } from '../weighedRows.ts';
@@ -131,13 +132,13 @@ export const straighten = declareStep({
   make: (image, given) => {
     const m = toCorners(given.numbers('corners'));
     const { width, height } = image;
-    return movedTo(image, [false, false], (y, xs, ys) => {
+    return movedTo(image, [false, false], (y, places) => {
       const v = (y + 0.5) / height;
       for (let x = 0; x < width; x += 1) {
         const u = (x + 0.5) / width;
         const w = m[6]! * u + m[7]! * v + 1;
-        xs[x] = ((m[0]! * u + m[1]! * v + m[2]!) / w) * width;
-        ys[x] = ((m[3]! * u + m[4]! * v + m[5]!) / w) * height;
+        places[x * 2] = ((m[0]! * u + m[1]! * v + m[2]!) / w) * width;
+        places[x * 2 + 1] = ((m[3]! * u + m[4]! * v + m[5]!) / w) * height;
       }
     });
   },

@@ -4,39 +4,35 @@ import { declareStep } from '../declareStep.ts';
 import { distances } from '../distances.ts';
 import { greatestWithin } from '../greatestWithin.ts';
 import { greyPixels } from '../greyRows.ts';
-import { beyond, CHANNELS, drawn, drawnRows, greyOf, isGrey, movedTo, planeOf } from '../image.ts';
+import { beyond, CHANNELS, drawn, drawnRows, greyOf, isGrey, planeOf } from '../image.ts';
 import { overChannels } from '../overChannels.ts';
+import { movedTo } from '../movedTo.ts';
+import { meanColour } from '../meanColour.ts';
 import {
   always,
   greatest,
+  held,
+  lightness,
   lightnessOf,
   minus,
   over,
   pixelFormula,
+  planeFormula,
   plus,
+  rounded,
   times,
+  whereAtLeast,
   type Pair,
   type Pixels,
 } from '../pixelCode.ts';
 import { withinBand } from '../rows.ts';
 
-const held = (x: number): number => Math.min(Math.max(x, 0), 1);
 /** What is left of a picture without what is slow in it, about means. */
 const withoutSlow = pixelFormula({ pictures: 2, told: 4 }, ({ pictures, told }) => {
   const [from, slow] = pictures as readonly [Pixels, Pixels];
   const of = (c: 'r' | 'g' | 'b', mean: Pair): Pair => minus(from[c], times(minus(slow[c], mean), told[3]!));
   return { r: of('r', told[0]!), g: of('g', told[1]!), b: of('b', told[2]!), a: from.a };
 });
-const meansOf = (data: Float32Array): readonly [number, number, number] => {
-  let [red, green, blue] = [0, 0, 0];
-  for (let i = 0; i < data.length; i += CHANNELS) {
-    red += data[i]!;
-    green += data[i + 1]!;
-    blue += data[i + 2]!;
-  }
-  const count = data.length / CHANNELS;
-  return [red / count, green / count, blue / count];
-};
 
 export const evenOut = declareStep({
   name: 'evenOut',
@@ -63,7 +59,7 @@ export const evenOut = declareStep({
     const slow = isPlane ? greyPixels(blurred) : blurred;
     // What is blurred is nobody else's, but where it was too narrow to be.
     const room = slow === data ? undefined : slow;
-    const made = withoutSlow({ pictures: [data, slow], told: [...meansOf(data), amount] }, room);
+    const made = withoutSlow({ pictures: [data, slow], told: [...meanColour(data), amount] }, room);
     return { width, height, data: made };
   },
 });
@@ -118,10 +114,10 @@ export const warp = declareStep({
   make: (image, given, { beside, wraps, scale }) => {
     const other = beside(given.word('by'), image);
     const [dx, dy] = given.numbers('strength') as [number, number];
-    return movedTo(image, wraps, (y, xs, ys) => {
+    return movedTo(image, wraps, (y, places) => {
       for (let x = 0, at = y * image.width * CHANNELS; x < image.width; x += 1, at += CHANNELS) {
-        xs[x] = x + 0.5 + (other.data[at]! - 0.5) * 2 * dx * scale;
-        ys[x] = y + 0.5 + (other.data[at + 1]! - 0.5) * 2 * dy * scale;
+        places[x * 2] = x + 0.5 + (other.data[at]! - 0.5) * 2 * dx * scale;
+        places[x * 2 + 1] = y + 0.5 + (other.data[at + 1]! - 0.5) * 2 * dy * scale;
       }
     });
   },
@@ -196,6 +192,25 @@ export const lowPlaces = declareStep({
   },
 });
 
+/** Where it is at least so light. */
+const from = planeFormula({ pictures: 1, told: 1 }, ({ pictures: [pixel], told: [edge], keep }) => {
+  // As near as a float has it, as all that is measured.
+  const light = rounded(lightness(pixel!));
+  return whereAtLeast(keep(light), edge!, always(1), always(0));
+});
+const fallen = planeFormula({ planes: 1, told: 1 }, ({ planes: [away], told: [reach] }) =>
+  held(minus(always(1), over(away!, reach!))),
+);
+const risen = planeFormula({ planes: 1, told: 1 }, ({ planes: [away], told: [reach] }) =>
+  held(over(away!, reach!)),
+);
+/** The edge lies between the last pixel inside and the first outside. */
+const acrossEdge = planeFormula({ planes: 3, told: 1 }, ({ planes, told: [twice] }) => {
+  const [inside, away, out] = planes as readonly [Pair, Pair, Pair];
+  const by = whereAtLeast(inside, always(1), minus(out, always(0.5)), minus(always(0.5), away));
+  return held(plus(always(0.5), over(by, twice!)));
+});
+
 export const distance = declareStep({
   name: 'distance',
   summary: 'How far the nearest place is where it is at least so much: 1 there, 0 as far as it reaches.',
@@ -216,28 +231,16 @@ export const distance = declareStep({
       Math.max(given.pixels('reach'), 1e-3),
       given.word('side'),
     ];
-    const light = lightnessOf(image.data);
-    const inside = new Uint8Array(light.length);
-    for (let i = 0; i < light.length; i += 1) inside[i] = light[i]! >= edge ? 1 : 0;
-    const to = distances(inside, image, wraps, reach);
-    const out =
-      side === 'outside'
-        ? null
-        : distances(
-            inside.map((x) => 1 - x),
-            image,
-            wraps,
-            reach,
-          );
-    // What it comes to is written over the way there: a picture is large, and new room for it takes time.
-    const fell = to;
-    if (!out) for (let i = 0; i < fell.length; i += 1) fell[i] = held(1 - to[i]! / reach);
-    else if (side === 'inside') for (let i = 0; i < fell.length; i += 1) fell[i] = held(out[i]! / reach);
-    else
-      for (let i = 0; i < fell.length; i += 1)
-        // The edge lies between the last pixel inside and the first outside.
-        fell[i] = held(0.5 + (inside[i] ? out[i]! - 0.5 : 0.5 - to[i]!) / (2 * reach));
-    return greyOf(image.width, image.height, fell);
+    const inside = from({ pictures: [image.data], told: [edge] });
+    // On both sides it falls off from half a pixel further on.
+    const furthest = side === 'both' ? reach + 0.5 : reach;
+    const away = (mask: Float32Array): Float32Array => distances(mask, image, wraps, furthest);
+    const { width, height } = image;
+    if (side === 'outside') return greyOf(width, height, fallen({ planes: [away(inside)], told: [reach] }));
+    const out = away(inside.map((x) => 1 - x));
+    if (side === 'inside') return greyOf(width, height, risen({ planes: [out], told: [reach] }));
+    const planes = [inside, away(inside), out];
+    return greyOf(width, height, acrossEdge({ planes, told: [2 * reach] }));
   },
 });
 

@@ -241,8 +241,8 @@ export const gradientMap = declareStep({
 });
 
 /** To the nearest whole number, and up from the middle between two. */
-const rounded = (x: Pair): Pair => floor(plus(x, always(0.5)));
-const posterised = tone(1, (x, [steps]) => over(rounded(times(held(x), steps!)), steps!));
+const nearest = (x: Pair): Pair => floor(plus(x, always(0.5)));
+const posterised = tone(1, (x, [steps]) => over(nearest(times(held(x), steps!)), steps!));
 
 export const posterise = declareStep({
   name: 'posterise',
@@ -280,7 +280,7 @@ const BAYER = (() => {
 const dithered = pixelFormula({ pictures: 1, planes: 1, told: 1 }, ({ pictures, planes, told }) => {
   const { r, g, b, a } = pictures[0]!;
   const [shift, steps] = [planes[0]!, told[0]!];
-  const of = (x: Pair): Pair => held(over(rounded(plus(times(held(x), steps), shift)), steps));
+  const of = (x: Pair): Pair => held(over(nearest(plus(times(held(x), steps), shift)), steps));
   return { r: of(r), g: of(g), b: of(b), a };
 });
 
