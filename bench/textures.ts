@@ -119,7 +119,7 @@ export const textureFigures = async (): Promise<Figure[]> => {
     }
   }
   const steps = [...IMAGE_STEPS.values()].filter(({ name, isSource }) => !isSource && name !== 'crop');
-  const times = steps.map(({ name }) => [name, timed(stepOnce(name, colour), 1)] as const);
+  const times = steps.map(({ name }) => [name, timed(stepOnce(name, colour))] as const);
   const slow = times.filter(([, time]) => time > 100).sort((a, b) => b[1] - a[1]);
   figures.push({
     name: `image steps of ${SIDE}² within 100 ms, in colour`,

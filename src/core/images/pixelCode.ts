@@ -75,8 +75,8 @@ export interface Written {
   /** What is used more than once is worked out once. */
   readonly keep: (x: Pair) => Pair;
 }
-/** What a formula is given: numbers of as many pictures and planes, all of as many pixels. */
-export interface Given {
+/** What is given to a formula: numbers of as many pictures and planes, all of as many pixels. */
+interface Numbers {
   readonly pictures?: readonly Float32Array[];
   readonly planes?: readonly Float32Array[];
   readonly told?: readonly number[];
@@ -131,7 +131,10 @@ const kernel = <Made>(
   };
   let run: ReturnType<typeof build> | null = null;
   /** @param take told where numbers of so many pixels lie, and from which pixel on */
-  return (given: Given, take: (floats: Float32Array, out: number, first: number, count: number) => void) => {
+  return (
+    given: Numbers,
+    take: (floats: Float32Array, out: number, first: number, count: number) => void,
+  ) => {
     run ??= build();
     const code = run();
     const { buffer } = memoryOf(out + CHUNK * PIXEL);
@@ -163,7 +166,7 @@ export const pixelFormula = (parts: Parts, formula: (written: Written) => Pixels
       ...[...get(PLACE), ...get(rg), ...get(ba), ...shuffle(2, 3, 6, 7), ...store(to + PIXEL)],
     ];
   });
-  return (given: Given, made?: Float32Array): Float32Array => {
+  return (given: Numbers, made?: Float32Array): Float32Array => {
     const to = made ?? new Float32Array(given.pictures?.[0]!.length ?? given.planes![0]!.length * CHANNELS);
     run(given, (floats, out, first, count) =>
       to.set(floats.subarray(out, out + count * CHANNELS), first * CHANNELS),
@@ -176,7 +179,7 @@ export const planeFormula = (parts: Parts, formula: (written: Written) => Pair) 
   const run = kernel(parts, formula, (made, to) => [
     ...[...get(BESIDE), ...asFloats(made), ...vector('v128.store64_lane', 0, ...unsigned(to), 0)],
   ]);
-  return (given: Given): Float32Array => {
+  return (given: Numbers): Float32Array => {
     const made = new Float32Array(given.planes?.[0]!.length ?? given.pictures![0]!.length / CHANNELS);
     run(given, (floats, out, first, count) => made.set(floats.subarray(out, out + count), first));
     return made;
