@@ -1,5 +1,6 @@
 import type { Mesh } from '../meshes/mesh.ts';
 import type { Image } from './image.ts';
+import type { Rows } from './rows.ts';
 import type { Face } from '../letters/face.ts';
 
 /** What an image step is told: a number or several, one of some words, a switch, a curve or a gradient, another texture or a picture. */
@@ -94,6 +95,8 @@ export interface ImageStep {
    * or left out, where it looks everywhere: then it is made of the whole.
    */
   readonly reach?: (given: Given, around: Pick<Around, 'scale'>) => number | null;
+  /** How it is made by bands where it reads rows that lie elsewhere: what it is of others, not yet made. */
+  readonly rows?: (of: Rows, given: Given, around: Pick<Around, 'scale' | 'wraps'>) => Rows;
   /** Where its way of doing it comes from. */
   readonly from?: string;
   /** @param image what is changed; of a source, no more than its size counts. @throws Error that says, in a sentence, what cannot be done */

@@ -260,6 +260,7 @@ export const createMaker = (
           return height === other.height ? gathered(other, undefined, band) : other.take(top, top + height);
         },
       });
+      if (before && step.rows) return step.rows(before, given, { scale, wraps: repeats });
       const reach = step.reach?.(given, { scale }) ?? null;
       const [width, height] = sizeOf(recipe.size, scale);
       if (reach === null)

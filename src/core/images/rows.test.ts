@@ -45,7 +45,11 @@ const byChance = (step: ImageStep, seed: number): RecipeStep => {
       const most = own.unit === 'px' ? Math.min(own.most, own.whole ? 4 : 5) : own.most;
       const value = own.least + chance(0) * (most - own.least);
       numbers[name] = [own.whole ? Math.round(value) : value];
-    } else if (own.kind === 'choice') words[name] = own.options[Math.floor(chance(0) * own.options.length)]!;
+    } else if (own.kind === 'numbers' && step.name !== 'straighten')
+      numbers[name] = own.start.map((_, i) =>
+        own.unit === 'px' ? 1 + Math.floor(chance(i) * 60) : own.least + chance(i) * (own.most - own.least),
+      );
+    else if (own.kind === 'choice') words[name] = own.options[Math.floor(chance(0) * own.options.length)]!;
     else if (own.kind === 'flag') numbers[name] = [chance(0) < 0.5 ? 0 : 1];
     else if (own.kind === 'texture') words[name] = chance(0) < 0.5 ? 'other' : 'small';
   });
@@ -82,7 +86,7 @@ const WRAPS = [
 test('what is made by bands of rows is what it is made whole, to the bit, whichever step and however it wraps', () => {
   let count = 0;
   for (const step of IMAGE_STEPS.values()) {
-    if (!step.reach) continue;
+    if (!step.reach && !step.rows) continue;
     count += 1;
     for (let seed = 0; seed < 8; seed += 1) {
       const told = byChance(step, seed);
@@ -94,8 +98,10 @@ test('what is made by bands of rows is what it is made whole, to the bit, whiche
 });
 
 test('steps after steps by bands are what they are whole, also between those that look everywhere', () => {
-  const near = [...IMAGE_STEPS.values()].filter((step) => step.reach && !step.isSource);
-  const everywhere = ['evenOut', 'halfOffset', 'warp', 'lowPlaces', 'crop'];
+  const near = [...IMAGE_STEPS.values()].filter(
+    (step) => (step.reach ?? step.rows) && !step.isSource && step.name !== 'resize',
+  );
+  const everywhere = ['evenOut', 'warp', 'lowPlaces', 'resize'];
   for (let seed = 0; seed < 40; seed += 1) {
     const length = 2 + Math.floor(chanceOf(seed, 99) * 6);
     const steps = Array.from({ length }, (_, k): RecipeStep => {
@@ -103,7 +109,8 @@ test('steps after steps by bands are what they are whole, also between those tha
       if (chanceOf(seed, k, 6) < 0.85)
         return byChance(near[Math.floor(chance * near.length)]!, seed * 100 + k);
       const step = everywhere[Math.floor(chance * everywhere.length)]!;
-      return { id: `${k}`, step, numbers: {}, words: step === 'warp' ? { by: 'other' } : {} };
+      const numbers: RecipeStep['numbers'] = step === 'resize' ? { size: [29, 60] } : {};
+      return { id: `${k}`, step, numbers, words: step === 'warp' ? { by: 'other' } : {} };
     });
     isTheSame([bring('mixed'), ...steps], { repeats: WRAPS[seed % 4]! }, JSON.stringify(steps));
   }
@@ -155,21 +162,23 @@ test('however long a recipe of steps that look near by is, no picture of it is h
   const collect = runInNewContext('gc') as () => void;
   const size = [64, 4096] as const;
   const picture = size[0] * size[1] * CHANNELS * 4;
-  const kinds = ['invert', 'blur', 'mix', 'normal', 'levels', 'sharpen', 'spread', 'grey'];
+  const kinds = ['invert', 'blur', 'mix', 'normal', 'levels', 'sharpen', 'halfOffset', 'grey'];
   const steps = Array.from({ length: 24 }, (_, i): RecipeStep => {
     const step = kinds[i % kinds.length]!;
     return { id: `${i}`, step, numbers: step === 'blur' ? { radius: [1] } : {}, words: { other: 'o' } };
   });
+  const twice = { id: 'r', step: 'resize', numbers: { size: [size[0], size[1] * 2] }, words: {} };
   const noise: RecipeStep = { id: 'n', step: 'noise', numbers: {}, words: {} };
   const recipes = new Map([
-    ['t', recipe([noise, ...steps], { size })],
+    ['t', recipe([noise, ...steps, twice], { size })],
     ['o', recipe([noise], { size })],
   ]);
   collect();
   const before = process.memoryUsage().arrayBuffers;
   let most = 0;
   const rows = createMaker(recipes, from({}), { most: 0 }).rows('t');
-  for (let top = 0; top < size[1]; top += 32) {
+  assert.equal(rows.height, size[1] * 2);
+  for (let top = 0; top < rows.height; top += 32) {
     rows.take(top, top + 32);
     if (top % 256) continue;
     // What the first one finds is let go of by the second.

@@ -63,8 +63,12 @@ export const rowsOf = (whole: Image): Rows => {
   return { ...rows, whole };
 };
 
+/** Rows of which those beyond the edges come round, whoever makes them. */
+export const roundTaken = (of: Rows, top: number, bottom: number): Image =>
+  joined(of, [top, bottom], of.take);
+
 /** Rows of which the last ones are kept: asked for from the top down, with what lies around them, none is made twice. */
-const keptRows = ({ width, whole, take }: Rows): Rows['take'] => {
+export const keptRows = ({ width, whole, take }: Rows): Rows['take'] => {
   const row = width * CHANNELS;
   let last = { top: 0, bottom: 0, data: new Float32Array(0) };
   if (whole) return take;

@@ -1,7 +1,8 @@
-import { declareStep } from '../declareStep.ts';
+import { declareStep, type Given } from '../declareStep.ts';
 import { beyond, CHANNELS, drawnRows, type Image } from '../image.ts';
 import { movedTo } from '../movedTo.ts';
 import { overChannels } from '../overChannels.ts';
+import { keptRows, madeRows, roundTaken, rowsOf, type Rows } from '../rows.ts';
 import { weighedAlong } from '../weighedAlong.ts';
 import { weighedRows, type RowTaps } from '../weighedRows.ts';
 
@@ -14,26 +15,45 @@ const lanczos = (x: number): number => {
   return (3 * Math.sin(p) * Math.sin(p / 3)) / (p * p);
 };
 
-/** Of each new place along an axis, the old places it is made of, and their weights. */
-const taps = (from: number, to: number, wraps: boolean): readonly RowTaps[] => {
+/** What a new place is made of: old ones from a first one on, and their weights. */
+interface Taps {
+  readonly first: number;
+  readonly weights: Float64Array;
+}
+/** Of each new place along an axis from one on, what it is made of; the first ones may lie beyond the edges. */
+const tapsOf = (from: number, to: number, start = 0, end = to): readonly Taps[] => {
   const ratio = from / to;
   const wide = Math.max(ratio, 1);
   const reach = Math.ceil(3 * wide);
-  return Array.from({ length: to }, (_, i) => {
-    const middle = (i + 0.5) * ratio - 0.5;
+  return Array.from({ length: end - start }, (_, i) => {
+    const middle = (start + i + 0.5) * ratio - 0.5;
     const first = Math.floor(middle) - reach + 1;
-    const places = new Int32Array(2 * reach);
     const weights = new Float64Array(2 * reach);
     let sum = 0;
-    for (let k = 0; k < places.length; k += 1) {
-      const weight = lanczos((first + k - middle) / wide);
-      places[k] = beyond(first + k, from, wraps);
-      weights[k] = weight;
-      sum += weight;
+    for (let k = 0; k < weights.length; k += 1) {
+      weights[k] = lanczos((first + k - middle) / wide);
+      sum += weights[k]!;
     }
-    return { places, weights: weights.map((x) => x / sum) };
+    return { first, weights: weights.map((x) => x / sum) };
   });
 };
+/** The same with the place of each old one. */
+const placed = (taps: readonly Taps[], placeOf: (place: number) => number): readonly RowTaps[] =>
+  taps.map(({ first, weights }) => ({
+    places: Int32Array.from(weights, (_, k) => placeOf(first + k)),
+    weights,
+  }));
+const acrossTo = (from: number, to: number, wraps: boolean): readonly RowTaps[] =>
+  placed(tapsOf(from, to), (place) => beyond(place, from, wraps));
+
+/** A picture of another size, of rows and columns that are each made of old ones. */
+const weighed = (image: Image, down: readonly RowTaps[], across: readonly RowTaps[]): Image =>
+  overChannels(
+    image,
+    (data, channels) =>
+      weighedAlong(weighedRows(data, image.width * channels, down), image.width, channels, across),
+    [across.length, down.length],
+  );
 
 /** A picture of another size, by Lanczos; colour is weighted by alpha. */
 export const resampled = (
@@ -42,13 +62,50 @@ export const resampled = (
   wraps: readonly [boolean, boolean],
 ): Image => {
   if (image.width === width && image.height === height) return image;
-  const [down, across] = [taps(image.height, height, wraps[1]), taps(image.width, width, wraps[0])];
-  return overChannels(
-    image,
-    (data, channels) =>
-      weighedAlong(weighedRows(data, image.width * channels, down), image.width, channels, across),
-    [width, height],
-  );
+  return weighed(image, acrossTo(image.height, height, wraps[1]), acrossTo(image.width, width, wraps[0]));
+};
+/** The same by bands. */
+const resampledRows = (
+  of: Rows,
+  [width, height]: readonly [number, number],
+  wraps: readonly [boolean, boolean],
+): Rows => {
+  if (of.width === width && of.height === height) return of;
+  const across = acrossTo(of.width, width, wraps[0]);
+  const read = keptRows({ ...of, take: (top, bottom) => roundTaken(of, top, bottom) });
+  const rows = madeRows(width, height, (top, bottom) => {
+    const taps = tapsOf(of.height, height, top, bottom);
+    const { first, weights } = taps.at(-1)!;
+    const [least, past] = [taps[0]!.first, first + weights.length];
+    // Beyond an edge that does not come round lies what is at the edge.
+    const [from, until] = wraps[1] ? [least, past] : [Math.max(least, 0), Math.min(past, of.height)];
+    const placeOf = (place: number): number => Math.min(Math.max(place, from), until - 1) - from;
+    return weighed(read(from, until), placed(taps, placeOf), across);
+  });
+  return { ...rows, reach: of.reach };
+};
+/** The whole of a picture by what makes rows of rows. */
+const wholeBy =
+  (rows: (of: Rows, given: Given) => Rows) =>
+  (image: Image, given: Given): Image => {
+    const made = rows(rowsOf(image), given);
+    return made.take(0, made.height);
+  };
+
+const croppedRows = (of: Rows, given: Given): Rows => {
+  const [left, top, wide, high] = given.numbers('frame') as [number, number, number, number];
+  const x0 = Math.min(Math.max(Math.round(left * of.width), 0), of.width - 1);
+  const y0 = Math.min(Math.max(Math.round(top * of.height), 0), of.height - 1);
+  const width = Math.min(Math.max(Math.round(wide * of.width), 1), of.width - x0);
+  const height = Math.min(Math.max(Math.round(high * of.height), 1), of.height - y0);
+  const rows = madeRows(width, height, (first, last) => {
+    const { data } = of.take(y0 + first, y0 + last);
+    return drawnRows(width, last - first, (to, start, y) => {
+      const from = (y * of.width + x0) * CHANNELS;
+      to.set(data.subarray(from, from + width * CHANNELS), start);
+    });
+  });
+  return { ...rows, reach: of.reach };
 };
 
 export const crop = declareStep({
@@ -60,18 +117,12 @@ export const crop = declareStep({
       about: 'Left, top, width and height, as shares of it.',
     },
   },
-  make: (image, given) => {
-    const [left, top, wide, high] = given.numbers('frame') as [number, number, number, number];
-    const x0 = Math.min(Math.max(Math.round(left * image.width), 0), image.width - 1);
-    const y0 = Math.min(Math.max(Math.round(top * image.height), 0), image.height - 1);
-    const width = Math.min(Math.max(Math.round(wide * image.width), 1), image.width - x0);
-    const height = Math.min(Math.max(Math.round(high * image.height), 1), image.height - y0);
-    return drawnRows(width, height, (to, start, y) => {
-      const from = ((y0 + y) * image.width + x0) * CHANNELS;
-      to.set(image.data.subarray(from, from + width * CHANNELS), start);
-    });
-  },
+  rows: croppedRows,
+  make: wholeBy(croppedRows),
 });
+
+const sizeIn = (given: Given, scale: number): readonly [number, number] =>
+  given.numbers('size').map((side) => Math.max(Math.round(side * scale), 1)) as [number, number];
 
 export const resize = declareStep({
   name: 'resize',
@@ -87,14 +138,8 @@ export const resize = declareStep({
       about: 'Width and height.',
     },
   },
-  make: (image, given, { scale, wraps }) => {
-    const [width, height] = given.numbers('size') as [number, number];
-    return resampled(
-      image,
-      [Math.max(Math.round(width * scale), 1), Math.max(Math.round(height * scale), 1)],
-      wraps,
-    );
-  },
+  rows: (of, given, { scale, wraps }) => resampledRows(of, sizeIn(given, scale), wraps),
+  make: (image, given, { scale, wraps }) => resampled(image, sizeIn(given, scale), wraps),
 });
 
 /** The map that takes the corners of a square to four points (P. Heckbert, 1989): nine numbers, row after row. */
@@ -144,22 +189,28 @@ export const straighten = declareStep({
   },
 });
 
+const offsetRows = (of: Rows, given: Given): Rows => {
+  const [dx, dy] = given.numbers('by') as [number, number];
+  const { width, height } = of;
+  const [sx, sy] = [Math.round(dx * width), Math.round(dy * height)];
+  const first = beyond(-sx, width, true) * CHANNELS;
+  const rows = madeRows(width, height, (top, bottom) => {
+    const { data } = roundTaken(of, top - sy, bottom - sy);
+    return drawnRows(width, bottom - top, (to, start, y) => {
+      const row = data.subarray(y * width * CHANNELS, (y + 1) * width * CHANNELS);
+      to.set(row.subarray(first), start);
+      to.set(row.subarray(0, first), start + row.length - first);
+    });
+  });
+  return { ...rows, reach: of.reach };
+};
+
 export const halfOffset = declareStep({
   name: 'halfOffset',
   summary: 'Moved by half of it both ways, so that its edges meet in the middle.',
   arguments: {
     by: { kind: 'numbers', start: [0.5, 0.5], least: 0, most: 1, about: 'Shares of its width and height.' },
   },
-  make: (image, given) => {
-    const [dx, dy] = given.numbers('by') as [number, number];
-    const { width, height, data } = image;
-    const [sx, sy] = [Math.round(dx * width), Math.round(dy * height)];
-    const first = beyond(-sx, width, true) * CHANNELS;
-    return drawnRows(width, height, (to, start, y) => {
-      const from = beyond(y - sy, height, true) * width * CHANNELS;
-      const row = data.subarray(from, from + width * CHANNELS);
-      to.set(row.subarray(first), start);
-      to.set(row.subarray(0, first), start + row.length - first);
-    });
-  },
+  rows: offsetRows,
+  make: wholeBy(offsetRows),
 });
