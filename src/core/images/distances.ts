@@ -166,9 +166,6 @@ const near = assembled(['i32', 'i32', 'i32', 'i32', 'i32'], ['i32', 'i32', 'i32'
     ...([line, end] as const),
   );
 });
-/** Squares of sums up to here are whole numbers that a float still holds. */
-const EXACT = 2000;
-
 /** Writes the squares of a row, none further than so much, and beside them those that lie there. @returns the greatest of the row */
 const squareRow = (
   away: Float32Array,
@@ -195,7 +192,10 @@ const rootRow = (squares: Float32Array | Float64Array, to: Float32Array): void =
   for (let x = 0; x < to.length; x += 1) to[x] = Math.sqrt(squares[x]!);
 };
 
-/** Goes along rows whose furthest place is near, all places of each at once. @returns what writes a row, if it is such a one */
+/**
+ * Goes along rows whose furthest place is so near that floats hold all squares as they are, all places of each at once.
+ * @returns what writes a row, if it is such a one
+ */
 const createNearRows = (width: number, columns: Int32Array, furthest: number) => {
   const run = near();
   const first = FEW + columns.length / 2;
@@ -208,7 +208,7 @@ const createNearRows = (width: number, columns: Int32Array, furthest: number) =>
   const squares = floats.subarray(line / FLOAT, to / FLOAT);
   const made = floats.subarray(to / FLOAT, to / FLOAT + width);
   return (away: Float32Array, row: Float32Array): boolean => {
-    const most = furthest <= EXACT ? squareRow(away, columns, furthest, squares) : Infinity;
+    const most = squareRow(away, columns, furthest, squares);
     if (most > FEW) return false;
     const start = line + first * FLOAT;
     run(start, start + wide * FLOAT, to, 0, Math.max(most, 1) * FLOAT);

@@ -36,14 +36,11 @@ const addSteps = assembled(
     const sums = [7, 8, 9, 10] as const;
     /** Where each is kept between two rows. */
     const all = [low, high, ...sums].map((local, k) => [local, k * 16] as const);
-    /** What doubles of two floats differ by, whichever half of them. */
-    const apart = (sum: number, half: (local: number) => number[]): number[] => [
-      ...[...get(sum), ...half(there), ...half(here), ...vector('f64x2.sub')],
-      ...[...vector('f64x2.abs'), ...vector('f64x2.add'), ...set(sum)],
-    ];
+    /** Adds how far two pixels are apart, as floats have it, to two pairs of sums. */
     const steps = (first: number): number[] => [
-      ...apart(sums[first]!, lowerDoubles),
-      ...apart(sums[first + 1]!, upperDoubles),
+      ...[...get(there), ...get(here), ...vector('f32x4.sub'), ...vector('f32x4.abs'), ...set(there)],
+      ...[...get(sums[first]!), ...lowerDoubles(there), ...vector('f64x2.add'), ...set(sums[first]!)],
+      ...[...get(sums[first + 1]!), ...upperDoubles(there), ...vector('f64x2.add'), ...set(sums[first + 1]!)],
     ];
     return [
       ...all.flatMap(([local, place]) => [...i32(0), ...load(place), ...set(local)]),

@@ -23,6 +23,7 @@ const VECTOR = {
   ...{ 'f32x4.demote_f64x2_zero': 0x5e, 'f64x2.promote_low_f32x4': 0x5f, 'f64x2.floor': 0x75 },
   ...{ 'i64x2.all_true': 0xc3, 'i32x4.trunc_sat_f64x2_s_zero': 0xfc },
   ...{
+    'f32x4.abs': 0xe0,
     'f32x4.add': 0xe4,
     'f32x4.sub': 0xe5,
     'f32x4.mul': 0xe6,

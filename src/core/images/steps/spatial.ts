@@ -193,11 +193,10 @@ export const lowPlaces = declareStep({
 });
 
 /** Where it is at least so light. */
-const from = planeFormula({ pictures: 1, told: 1 }, ({ pictures: [pixel], told: [edge], keep }) => {
+const lightPlaces = planeFormula({ pictures: 1, told: 1 }, ({ pictures: [pixel], told: [edge] }) =>
   // As near as a float has it, as all that is measured.
-  const light = rounded(lightness(pixel!));
-  return whereAtLeast(keep(light), edge!, always(1), always(0));
-});
+  whereAtLeast(rounded(lightness(pixel!)), edge!, always(1), always(0)),
+);
 const fallen = planeFormula({ planes: 1, told: 1 }, ({ planes: [away], told: [reach] }) =>
   held(minus(always(1), over(away!, reach!))),
 );
@@ -231,7 +230,7 @@ export const distance = declareStep({
       Math.max(given.pixels('reach'), 1e-3),
       given.word('side'),
     ];
-    const inside = from({ pictures: [image.data], told: [edge] });
+    const inside = lightPlaces({ pictures: [image.data], told: [edge] });
     // On both sides it falls off from half a pixel further on.
     const furthest = side === 'both' ? reach + 0.5 : reach;
     const away = (mask: Float32Array): Float32Array => distances(mask, image, wraps, furthest);
