@@ -80,6 +80,47 @@ const turnFours = assembled(
 );
 
 /**
+ * Sums along rows that lie in the shared memory, from a place on: one row of four numbers a pixel at once, or four of one number.
+ * @param tapsOf of each new pixel of a row, as many taps for each
+ */
+export const createAlong = (width: number, channels: 1 | 4, tapsOf: readonly RowTaps[], base: number) => {
+  const [run, turn] = [alongTaps(), turnFours()];
+  const wide = tapsOf.length;
+  const count = tapsOf[0]!.places.length;
+  const from = base + Math.ceil((wide * count * 8) / 64) * 64;
+  // Pixels in fours, so that four rows of one number can be turned to one of four.
+  const [inFours, wideInFours] = [Math.ceil(width / 4) * 4, Math.ceil(wide / 4) * 4];
+  const to = from + inFours * PIXEL;
+  const lines = to + wideInFours * PIXEL;
+  const [line, wideLine] = [inFours * FLOAT, wideInFours * FLOAT];
+  const end = lines + 4 * Math.max(line, wideLine);
+  const { buffer } = memoryOf(end);
+  const [floats, whole] = [new Float32Array(buffer), new Uint32Array(buffer)];
+  tapsOf.forEach(({ places, weights }, x) => {
+    for (let k = 0; k < count; k += 1) {
+      const at = base / FLOAT + (x * count + k) * 2;
+      whole[at] = places[k]! * PIXEL;
+      floats[at + 1] = weights[k]!;
+    }
+  });
+  const sum = (): void => run(from, to, to + wide * PIXEL, base, count);
+  const isWhole = channels === 4;
+  return {
+    /** How many rows are summed at once, and where its memory ends. */
+    ...{ atOnce: isWhole ? 1 : 4, end },
+    /** Where a row is to lie, and where its sums do. */
+    rowAt: (row: number): number => (isWhole ? from : lines + row * line),
+    madeAt: (row: number): number => (isWhole ? to : lines + row * wideLine),
+    run: (): void => {
+      if (isWhole) return sum();
+      turn(lines, line, PIXEL, from, PIXEL, 4 * PIXEL, lines + line);
+      sum();
+      turn(to, PIXEL, 4 * PIXEL, lines, wideLine, PIXEL, lines);
+    },
+  };
+};
+
+/**
  * New pixels of one number or of four, each a weighed sum of old ones of its row.
  * @param tapsOf of each new pixel of a row, as many taps for each
  */
@@ -89,45 +130,19 @@ export const weighedAlong = (
   channels: 1 | 4,
   tapsOf: readonly RowTaps[],
 ): Float32Array => {
-  const run = alongTaps();
-  const [rows, wide] = [data.length / width / channels, tapsOf.length];
-  const count = tapsOf[0]!.places.length;
-  const from = Math.ceil((wide * count * 8) / 64) * 64;
-  // Pixels in fours, so that four rows of one number can be turned to one of four.
-  const [inFours, wideInFours] = [Math.ceil(width / 4) * 4, Math.ceil(wide / 4) * 4];
-  const to = from + inFours * PIXEL;
-  const end = to + wide * PIXEL;
-  const lines = to + wideInFours * PIXEL;
-  const { buffer } = memoryOf(lines + 4 * Math.max(inFours, wideInFours) * FLOAT);
-  const [floats, whole] = [new Float32Array(buffer), new Uint32Array(buffer)];
-  tapsOf.forEach(({ places, weights }, x) => {
-    for (let k = 0; k < count; k += 1) {
-      whole[(x * count + k) * 2] = places[k]! * PIXEL;
-      floats[(x * count + k) * 2 + 1] = weights[k]!;
-    }
-  });
-  const made = new Float32Array(rows * wide * channels);
-  const [read, written] = [from / FLOAT, to / FLOAT];
-  if (channels === 4)
-    for (let y = 0; y < rows; y += 1) {
-      floats.set(data.subarray(y * width * 4, (y + 1) * width * 4), read);
-      run(from, to, end, 0, count);
-      made.set(floats.subarray(written, written + wide * 4), y * wide * 4);
-    }
-  else {
-    const turn = turnFours();
-    const [line, wideLine] = [inFours * FLOAT, wideInFours * FLOAT];
-    for (let top = 0; top < rows; top += 4) {
-      const high = Math.min(4, rows - top);
-      for (let r = 0; r < high; r += 1)
-        floats.set(data.subarray((top + r) * width, (top + r + 1) * width), (lines + r * line) / FLOAT);
-      turn(lines, line, PIXEL, from, PIXEL, 4 * PIXEL, lines + line);
-      run(from, to, end, 0, count);
-      turn(to, PIXEL, 4 * PIXEL, lines, wideLine, PIXEL, lines);
-      for (let r = 0; r < high; r += 1) {
-        const at = (lines + r * wideLine) / FLOAT;
-        made.set(floats.subarray(at, at + wide), (top + r) * wide);
-      }
+  const along = createAlong(width, channels, tapsOf, 0);
+  const floats = new Float32Array(memoryOf(0).buffer);
+  const [length, wide] = [width * channels, tapsOf.length * channels];
+  const rows = data.length / length;
+  const made = new Float32Array(rows * wide);
+  for (let top = 0; top < rows; top += along.atOnce) {
+    const high = Math.min(along.atOnce, rows - top);
+    for (let r = 0; r < high; r += 1)
+      floats.set(data.subarray((top + r) * length, (top + r + 1) * length), along.rowAt(r) / FLOAT);
+    along.run();
+    for (let r = 0; r < high; r += 1) {
+      const at = along.madeAt(r) / FLOAT;
+      made.set(floats.subarray(at, at + wide), (top + r) * wide);
     }
   }
   return made;

@@ -58,7 +58,7 @@ const overTaps = (first: number, joined: readonly number[]) => {
   );
 };
 /** The sum of all, each times its weight. */
-const summed = overTaps(0, vector('f32x4.add'));
+export const summed = overTaps(0, vector('f32x4.add'));
 /** The greatest and the least of all, whatever their weights; what is no number is none of both. */
 export const greatest = overTaps(-Infinity, vector('f32x4.pmax'));
 export const least = overTaps(Infinity, vector('f32x4.pmin'));

@@ -3,8 +3,8 @@ import { beyond, CHANNELS, drawnRows, type Image } from '../image.ts';
 import { movedTo } from '../movedTo.ts';
 import { overChannels } from '../overChannels.ts';
 import { keptRows, madeRows, roundTaken, rowsOf, type Rows } from '../rows.ts';
-import { weighedAlong } from '../weighedAlong.ts';
-import { weighedRows, type RowTaps } from '../weighedRows.ts';
+import { weighedBothWays, type Taps } from '../weighedBothWays.ts';
+import type { RowTaps } from '../weighedRows.ts';
 
 /** Lanczos’s window of three lobes (C. Lanczos; G. Turk and S. Gabriel, 1990). */
 const lanczos = (x: number): number => {
@@ -15,11 +15,6 @@ const lanczos = (x: number): number => {
   return (3 * Math.sin(p) * Math.sin(p / 3)) / (p * p);
 };
 
-/** What a new place is made of: old ones from a first one on, and their weights. */
-interface Taps {
-  readonly first: number;
-  readonly weights: Float64Array;
-}
 /** Of each new place along an axis from one on, what it is made of; the first ones may lie beyond the edges. */
 const tapsOf = (from: number, to: number, start = 0, end = to): readonly Taps[] => {
   const ratio = from / to;
@@ -37,23 +32,24 @@ const tapsOf = (from: number, to: number, start = 0, end = to): readonly Taps[] 
     return { first, weights: weights.map((x) => x / sum) };
   });
 };
-/** The same with the place of each old one. */
-const placed = (taps: readonly Taps[], placeOf: (place: number) => number): readonly RowTaps[] =>
-  taps.map(({ first, weights }) => ({
-    places: Int32Array.from(weights, (_, k) => placeOf(first + k)),
+/** Of each new place of a row, what it is made of, around its ends. */
+const acrossTo = (from: number, to: number, wraps: boolean): readonly RowTaps[] =>
+  tapsOf(from, to).map(({ first, weights }) => ({
+    places: Int32Array.from(weights, (_, k) => beyond(first + k, from, wraps)),
     weights,
   }));
-const acrossTo = (from: number, to: number, wraps: boolean): readonly RowTaps[] =>
-  placed(tapsOf(from, to), (place) => beyond(place, from, wraps));
 
 /** A picture of another size, of rows and columns that are each made of old ones. */
-const weighed = (image: Image, down: readonly RowTaps[], across: readonly RowTaps[]): Image =>
-  overChannels(
-    image,
-    (data, channels) =>
-      weighedAlong(weighedRows(data, image.width * channels, down), image.width, channels, across),
-    [across.length, down.length],
-  );
+const weighed = (
+  image: Image,
+  down: readonly Taps[],
+  rowOf: (place: number) => number,
+  across: readonly RowTaps[],
+): Image =>
+  overChannels(image, (data, channels) => weighedBothWays(data, image.width, channels, down, rowOf, across), [
+    across.length,
+    down.length,
+  ]);
 
 /** A picture of another size, by Lanczos; colour is weighted by alpha. */
 export const resampled = (
@@ -62,7 +58,8 @@ export const resampled = (
   wraps: readonly [boolean, boolean],
 ): Image => {
   if (image.width === width && image.height === height) return image;
-  return weighed(image, acrossTo(image.height, height, wraps[1]), acrossTo(image.width, width, wraps[0]));
+  const rowOf = (place: number): number => beyond(place, image.height, wraps[1]);
+  return weighed(image, tapsOf(image.height, height), rowOf, acrossTo(image.width, width, wraps[0]));
 };
 /** The same by bands. */
 const resampledRows = (
@@ -79,8 +76,8 @@ const resampledRows = (
     const [least, past] = [taps[0]!.first, first + weights.length];
     // Beyond an edge that does not come round lies what is at the edge.
     const [from, until] = wraps[1] ? [least, past] : [Math.max(least, 0), Math.min(past, of.height)];
-    const placeOf = (place: number): number => Math.min(Math.max(place, from), until - 1) - from;
-    return weighed(read(from, until), placed(taps, placeOf), across);
+    const rowOf = (place: number): number => Math.min(Math.max(place, from), until - 1) - from;
+    return weighed(read(from, until), taps, rowOf, across);
   });
   return { ...rows, reach: of.reach };
 };
