@@ -101,6 +101,16 @@ test('a texture is made of steps, seen, renamed, copied, baked, read by a materi
   await expect(page.getByRole('button', { name: 'levels of shimmer' })).toHaveCount(1);
   await page.getByRole('button', { name: '3 × 3' }).click();
   await expect.poll(async () => (await drawnAt(page, 0.66, 0.5))[0]).toBeLessThan(20);
+  // Sizes that are powers of two are a press away.
+  await add(page, 'shimmer', 'resize');
+  const offers = page.getByRole('group', { name: 'Powers of two for resize size' });
+  await offers.getByRole('button', { name: '256 × 256' }).click();
+  const width = page.getByRole('spinbutton', { name: 'resize size 1' });
+  await expect(width).toHaveAttribute('aria-valuenow', '256');
+  await expect(offers.getByRole('button')).toHaveText(['128 × 128', '512 × 512']);
+  await undo(page);
+  await expect(width).toHaveAttribute('aria-valuenow', '512');
+  await undo(page);
 
   // What changes a picture where there is none is told at its step, and what was before it is kept.
   await page.getByRole('button', { name: 'ramp of shimmer' }).press('Delete');

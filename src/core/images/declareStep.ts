@@ -21,6 +21,8 @@ export type Argument =
       readonly least: number;
       readonly most: number;
       readonly unit?: 'px';
+      /** A size: powers of two near it are offered. */
+      readonly isSize?: true;
       readonly about: string;
     }
   | {

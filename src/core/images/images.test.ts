@@ -18,6 +18,7 @@ import { movedTo } from './movedTo.ts';
 import { overChannels } from './overChannels.ts';
 import { IMAGE_STEPS } from './imageSteps.ts';
 import { createMaker, type MadeStep, type Sources } from './makeTexture.ts';
+import { powersOfTwo } from './powersOfTwo.ts';
 import { digestOf, type Recipe, type RecipeStep } from './recipe.ts';
 import { rowsOf } from './rows.ts';
 import { seamFigure, seamOf } from './seams.ts';
@@ -125,6 +126,24 @@ test('distances are those to the nearest of all, also around the edges', () => {
             else assert.ok(it > most, `${x} ${y}: ${it}`);
           }
       }
+});
+
+test('sizes that are powers of two are offered about in the shape of one, and none that is too large', () => {
+  for (const [size, most, offered] of [
+    [[500, 260], 4096, '256×128 512×256 1024×512'],
+    [[512, 512], 4096, '256×256 1024×1024'],
+    [[1, 1], 4096, '2×2'],
+    [[4096, 4096], 4096, '2048×2048'],
+    [[5000, 5000], 8192, '2048×2048 4096×4096'],
+    [[3, 700], 4096, '2×256 4×512 8×1024'],
+  ] as const)
+    assert.equal(
+      powersOfTwo(size, most)
+        .map((each) => each.join('×'))
+        .join(' '),
+      offered,
+      size.join('×'),
+    );
 });
 
 test('a distance falls off as far as it says on each side, and on both from the edge between them', () => {

@@ -132,6 +132,7 @@ export const resize = declareStep({
       least: 1,
       most: 8192,
       unit: 'px',
+      isSize: true,
       about: 'Width and height.',
     },
   },

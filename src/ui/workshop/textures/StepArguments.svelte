@@ -10,6 +10,7 @@
   import { keepBlob } from '../keepBlob.ts';
   import type { Session } from '../state/session.svelte.ts';
   import type { Making } from './making.svelte.ts';
+  import PowersOfTwo from './PowersOfTwo.svelte';
   import PropField from './PropField.svelte';
   import SurfaceField from './SurfaceField.svelte';
 
@@ -45,6 +46,10 @@
       toast.error((error as Error).message);
     }
   };
+  const isWhole = (argument: Argument): boolean =>
+    argument.kind === 'numbers'
+      ? argument.isSize === true
+      : argument.kind === 'number' && argument.whole === true;
   const startOf = (argument: Argument): readonly number[] =>
     argument.kind === 'number'
       ? [argument.start]
@@ -69,7 +74,7 @@
               min={argument.least}
               max={argument.most}
               hard
-              whole={argument.kind === 'number' && argument.whole === true}
+              whole={isWhole(argument)}
               step={argument.kind === 'number' && argument.whole
                 ? 0.1
                 : (argument.most - argument.least) / 800}
@@ -79,6 +84,14 @@
             /></span
           >
         {/each}
+        {#if argument.kind === 'numbers' && argument.isSize}
+          <PowersOfTwo
+            size={value as [number, number]}
+            most={argument.most}
+            label="{step.step} {name}"
+            onchoose={(size) => putNumbers(name, size)}
+          />
+        {/if}
       </div>
     {:else if argument.kind === 'choice'}
       <select

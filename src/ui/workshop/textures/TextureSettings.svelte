@@ -20,6 +20,7 @@
   import { handlesOf } from './handlesOf.ts';
   import Histogram from './Histogram.svelte';
   import type { Making } from './making.svelte.ts';
+  import PowersOfTwo from './PowersOfTwo.svelte';
   import StepArguments from './StepArguments.svelte';
 
   /** The texture in hand and its step in hand: what they are told, what they come to, and the baking. */
@@ -31,6 +32,8 @@
     shown: ShownStep | undefined;
   }
   let { session, making, texture, step, shown }: Props = $props();
+  /** As large as a texture may be, of as many rows as columns. */
+  const MOST_SIDE = 4096;
   const seam = $derived(making.previews.get(texture.id)?.seam);
   const users = $derived(usersOf(session.parts, texture.id));
   const bits = $derived(bitsOf(texture.body.bits));
@@ -129,13 +132,13 @@
   <h4 class="mt-3 mb-1 text-third">{texture.name}</h4>
   <div class="grid grid-cols-[6.5rem_1fr] items-center gap-x-2 gap-y-1.5">
     <span class="text-second">size</span>
-    <div class="flex gap-1">
+    <div class="flex flex-wrap gap-1">
       {#each texture.body.size as x, i (i)}
         <NumberField
           value={x}
           label={i ? 'Height' : 'Width'}
           min={1}
-          max={4096}
+          max={MOST_SIDE}
           hard
           whole
           step={1}
@@ -149,6 +152,12 @@
           onsettle={session.settle}
         />
       {/each}
+      <PowersOfTwo
+        size={texture.body.size as [number, number]}
+        most={MOST_SIDE}
+        label={texture.name}
+        onchoose={(size) => put('Change the size', { size })}
+      />
     </div>
     <span class="text-second">holds</span>
     <select
