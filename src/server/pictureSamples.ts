@@ -10,8 +10,15 @@ interface Samples<Kept> {
   readonly samples: Kept;
 }
 
-const isDeep = async (picture: Bytes): Promise<boolean> =>
-  (await sharp(picture).metadata()).depth === 'ushort';
+/**
+ * Begins to read a picture as browsers do: what a camera held askew says of it in a JPEG or a PNG turns it upright. In a WebP they
+ * leave it as it lies.
+ */
+const begun = async (picture: Bytes) => {
+  const { depth, format } = await sharp(picture).metadata();
+  const turns = format === 'jpeg' || format === 'png';
+  return { deep: depth === 'ushort', read: turns ? sharp(picture).autoOrient() : sharp(picture) };
+};
 
 /**
  * Red, green, blue and alpha of each pixel of a picture, its bytes or its file, in rows from the top: 16 bits where it has
@@ -22,8 +29,8 @@ export const pictureSamples = async (
 ): Promise<Samples<Uint8Array | Uint16Array | Float32Array>> => {
   const bytes = typeof picture === 'string' ? readFileSync(picture) : picture;
   if (floatTypeOf(bytes)) return readFloats(bytes);
-  const deep = await isDeep(picture);
-  const { data, info } = await sharp(picture)
+  const { deep, read } = await begun(picture);
+  const { data, info } = await read
     .toColourspace(deep ? 'rgb16' : 'srgb')
     .ensureAlpha()
     .raw({ depth: deep ? 'ushort' : 'uchar' })
@@ -40,8 +47,8 @@ const MOST_HEIGHTS = 2048;
 
 /** A picture’s first channel in 16 bits, unconverted. */
 export const heightSamples = async (picture: Bytes): Promise<Samples<Uint16Array>> => {
-  const deep = await isDeep(picture);
-  const { data, info } = await sharp(picture)
+  const { deep, read } = await begun(picture);
+  const { data, info } = await read
     .toColourspace(deep ? 'rgb16' : 'srgb')
     .extractChannel(0)
     .resize(MOST_HEIGHTS, MOST_HEIGHTS, { fit: 'inside', withoutEnlargement: true })
