@@ -1,3 +1,4 @@
+import { LUMINANCE } from '../numbers/colour.ts';
 import { greyPixels } from './greyRows.ts';
 
 /** A picture in numbers: red, green, blue and alpha of each pixel, row after row from the top; linear, alpha apart. */
@@ -154,8 +155,9 @@ export const beyond = (i: number, size: number, wraps: boolean): number => {
   return wraps ? ((i % size) + size) % size : i < 0 ? 0 : i >= size ? size - 1 : i;
 };
 
-/** Luminance of linear light, by Rec. 709’s primaries. */
-export const luminance = (r: number, g: number, b: number): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
+/** Luminance of linear light. */
+export const luminance = (r: number, g: number, b: number): number =>
+  LUMINANCE[0] * r + LUMINANCE[1] * g + LUMINANCE[2] * b;
 
 /** Whether all three colours are the same everywhere: then one of them is enough to work with. */
 export const isGrey = ({ data }: Pick<Image, 'data'>): boolean => isGreyIn(data, 0, data.length);

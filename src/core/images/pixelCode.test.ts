@@ -153,6 +153,16 @@ test('two pictures are mixed by each way as number by number, also by a mask', (
       );
 });
 
+test('any number of another picture is packed into any of a pixel, and the rest stays', () => {
+  const names = ['red', 'green', 'blue', 'alpha'] as const;
+  for (const [c, into] of names.entries())
+    for (const from of [...names, 'luminance'] as const) {
+      const of = (pixel: Pixel): number =>
+        from === 'luminance' ? light(pixel) : pixel[names.indexOf(from)]!;
+      holds('pack', (a, b) => a.with(c, of(b)), {}, { into, from, other: 'other' });
+    }
+});
+
 test('curves and gradients of one key to many are at every number what they are at one, also where keys meet', () => {
   for (let count = 1; count <= 11; count += 1) {
     const places = Array.from({ length: count }, (_, i) => chanceOf(count, i) * 0.8 + 0.1).sort(

@@ -12,6 +12,7 @@ import {
   vector,
 } from './vectorCode.ts';
 import { unsigned, type LocalKind } from '../evaluate/wasm/encodeModule.ts';
+import { LUMINANCE } from '../numbers/colour.ts';
 import { CHANNELS } from './image.ts';
 
 /**
@@ -51,9 +52,10 @@ export const rounded = (x: Pair): Pair => [
   ...[...x, ...vector('f32x4.demote_f64x2_zero'), ...vector('f64x2.promote_low_f32x4')],
 ];
 export const held = (x: Pair): Pair => least(greatest(x, always(0)), always(1));
-/** Luminance of linear light, by Rec. 709’s primaries. */
-export const lightness = ({ r, g, b }: Pixels): Pair =>
-  plus(plus(times(always(0.2126), r), times(always(0.7152), g)), times(always(0.0722), b));
+export const lightness = ({ r, g, b }: Pixels): Pair => {
+  const [red, green, blue] = LUMINANCE;
+  return plus(plus(times(always(red), r), times(always(green), g)), times(always(blue), b));
+};
 
 /** Pixels that are worked on at once, so that they stay near. */
 const CHUNK = 4096;

@@ -39,3 +39,6 @@ export const toHex = ([r, g, b]: readonly number[]): string =>
 /** A CSS colour of six hex digits as linear red, green and blue. */
 export const fromHex = (hex: string): [number, number, number] =>
   [1, 3, 5].map((i) => toLinear(Number.parseInt(hex.slice(i, i + 2), 16) / 255)) as [number, number, number];
+
+/** Rec. 709’s share of each linear primary in what the eye takes for light. */
+export const LUMINANCE = [0.2126, 0.7152, 0.0722] as const;

@@ -1,11 +1,10 @@
+import { LUMINANCE } from '../numbers/colour.ts';
 import type { Builder } from '../program/builder.ts';
 import type { Value } from '../program/value.ts';
 import { choice, float, operator, sampler, vec3 } from './declare.ts';
 import { curveTable } from './tables.ts';
 
-/** Rec. 709's share of each linear primary in what the eye takes for light. */
-const LUMA = [0.2126, 0.7152, 0.0722] as const;
-const lightOf = (b: Builder, color: Value) => b.dot(color, b.constant('vec3', LUMA));
+const lightOf = (b: Builder, color: Value) => b.dot(color, b.constant('vec3', LUMINANCE));
 const grey = (b: Builder, x: Value) => b.construct('vec3', x);
 const color = vec3([0.5, 0.5, 0.5], { min: 0, max: 1, summary: 'Linear red, green and blue.' });
 

@@ -1,5 +1,4 @@
 import { declareStep } from '../declareStep.ts';
-import { CHANNELS, drawnRows, luminance } from '../image.ts';
 import {
   absolute,
   always,
@@ -70,10 +69,25 @@ export const mix = declareStep({
 });
 
 const FROM = ['red', 'green', 'blue', 'alpha', 'luminance'] as const;
-const placeOf = (name: string): number => FROM.indexOf(name as (typeof FROM)[number]);
-/** One channel of a pixel, by its place; what is beyond them is how light it is. */
-const channelOf = (data: Float32Array, at: number, place: number): number =>
-  place < 4 ? data[at + place]! : luminance(data[at]!, data[at + 1]!, data[at + 2]!);
+const INTO = ['red', 'green', 'blue', 'alpha'] as const;
+/** One number of each pixel, by its name. */
+const channelOf = (pixel: Pixels, name: (typeof FROM)[number]): Pair => {
+  const { r, g, b, a } = pixel;
+  return { red: r, green: g, blue: b, alpha: a, luminance: lightness(pixel) }[name];
+};
+
+const PACKED = new Map(
+  INTO.flatMap((into, c) =>
+    FROM.map((from) => {
+      const formula = pixelFormula({ pictures: 2 }, ({ pictures, keep }) => {
+        const [own, other] = pictures as readonly [Pixels, Pixels];
+        const [r, g, b, a] = [own.r, own.g, own.b, own.a].with(c, keep(channelOf(other, from)));
+        return { r: r!, g: g!, b: b!, a: a! };
+      });
+      return [`${into} ${from}` as string, formula] as const;
+    }),
+  ),
+);
 
 export const pack = declareStep({
   name: 'pack',
@@ -82,30 +96,25 @@ export const pack = declareStep({
     into: {
       kind: 'choice',
       start: 'green',
-      options: ['red', 'green', 'blue', 'alpha'],
+      options: INTO,
       about: 'Which of this one’s.',
     },
     other: { kind: 'texture', about: 'Where it is from.' },
     from: { kind: 'choice', start: 'luminance', options: FROM, about: 'Which of its.' },
   },
   reach: () => 0,
-  make: (image, given, around) => {
-    const other = around.beside(given.word('other'), image);
-    const into = placeOf(given.word('into'));
-    const from = placeOf(given.word('from'));
-    return drawnRows(image.width, image.height, (to, start) => {
-      const end = start + image.width * CHANNELS;
-      to.set(image.data.subarray(start, end), start);
-      for (let at = start; at < end; at += CHANNELS) to[at + into] = channelOf(other.data, at, from);
-    });
+  make: (image, given, { beside }) => {
+    const { width, height, data } = image;
+    const pictures = [data, beside(given.word('other'), image).data];
+    const formula = PACKED.get(`${given.word('into')} ${given.word('from')}`)!;
+    return { width, height, data: formula({ pictures }) };
   },
 });
 
 const UNPACKED = new Map(
   FROM.map((name) => {
     const formula = pixelFormula({ pictures: 1 }, ({ pictures: [pixel], keep }) => {
-      const { r, g, b, a } = pixel!;
-      const x = keep({ red: r, green: g, blue: b, alpha: a, luminance: lightness(pixel!) }[name]);
+      const x = keep(channelOf(pixel!, name));
       return { r: x, g: x, b: x, a: always(1) };
     });
     return [name as string, formula] as const;
