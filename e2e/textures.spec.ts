@@ -107,6 +107,7 @@ test('a texture is made of steps, seen, renamed, copied, baked, read by a materi
   await offers.getByRole('button', { name: '256 × 256' }).click();
   const width = page.getByRole('spinbutton', { name: 'resize size 1' });
   await expect(width).toHaveAttribute('aria-valuenow', '256');
+  await expect(page.getByRole('button', { name: 'resize of shimmer' })).toContainText('size 256 256');
   await expect(offers.getByRole('button')).toHaveText(['128 × 128', '512 × 512']);
   await undo(page);
   await expect(width).toHaveAttribute('aria-valuenow', '512');

@@ -20,6 +20,7 @@ export type Argument =
       readonly start: readonly number[];
       readonly least: number;
       readonly most: number;
+      readonly whole?: true;
       readonly unit?: 'px';
       /** A size: powers of two near it are offered. */
       readonly isSize?: true;

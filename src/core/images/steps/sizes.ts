@@ -131,6 +131,7 @@ export const resize = declareStep({
       start: [512, 512],
       least: 1,
       most: 8192,
+      whole: true,
       unit: 'px',
       isSize: true,
       about: 'Width and height.',

@@ -46,10 +46,6 @@
       toast.error((error as Error).message);
     }
   };
-  const isWhole = (argument: Argument): boolean =>
-    argument.kind === 'numbers'
-      ? argument.isSize === true
-      : argument.kind === 'number' && argument.whole === true;
   const startOf = (argument: Argument): readonly number[] =>
     argument.kind === 'number'
       ? [argument.start]
@@ -74,7 +70,7 @@
               min={argument.least}
               max={argument.most}
               hard
-              whole={isWhole(argument)}
+              whole={argument.whole === true}
               step={argument.kind === 'number' && argument.whole
                 ? 0.1
                 : (argument.most - argument.least) / 800}

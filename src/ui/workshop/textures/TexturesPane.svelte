@@ -58,7 +58,7 @@
         const value = numbers[argument];
         if (!value || kind === 'curve' || kind === 'gradient') return [];
         if (kind === 'flag') return [`${argument} ${value[0] ? 'on' : 'off'}`];
-        const isWhole = kind === 'number' && asked.whole === true;
+        const isWhole = 'whole' in asked && asked.whole === true;
         return [`${argument} ${value.map(isWhole ? String : formatNumber).join(' ')}`];
       })
       .join(', ');
