@@ -5,7 +5,7 @@ import type { Face } from '../letters/face.ts';
 import { IMAGE_STEPS } from './imageSteps.ts';
 import { MOST_PIXELS, texturesIn, wordsIn, type Recipe, type RecipeStep } from './recipe.ts';
 import { changedRows, gathered, madeRows, rowsOf, type Rows } from './rows.ts';
-import { resampled } from './steps/sizes.ts';
+import { resampled } from './resampled.ts';
 
 /** Where steps have from what is not made of steps. Each throws an Error that says what is not there. */
 export interface Sources {

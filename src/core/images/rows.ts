@@ -133,3 +133,11 @@ export const gathered = (rows: Rows, progress?: (share: number) => void, pixels 
   }
   return made;
 };
+
+/** The whole of a picture by what makes rows of rows. */
+export const wholeBy =
+  <G>(rows: (of: Rows, given: G) => Rows) =>
+  (image: Image, given: G): Image => {
+    const made = rows(rowsOf(image), given);
+    return made.take(0, made.height);
+  };

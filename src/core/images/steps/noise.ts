@@ -1,9 +1,6 @@
-import { gradientAt } from '../../numbers/curve.ts';
 import { hashOf } from '../../numbers/chance.ts';
 import { declareStep } from '../declareStep.ts';
-import { toLinear } from '../../numbers/colour.ts';
-import { drawn, greyOf, mapped, sizeOf } from '../image.ts';
-import { resampled } from './sizes.ts';
+import { greyOf, sizeOf } from '../image.ts';
 
 /** Chance of a cell of a grid that comes round after so many cells, from 0 to 1. */
 const cell = (x: number, y: number, period: number, seed: number, which: number): number =>
@@ -112,109 +109,5 @@ export const noise = declareStep({
         values[(y - top) * width + x] = sum;
       }
     return greyOf(width, rows, values);
-  },
-});
-
-export const ramp = declareStep({
-  name: 'ramp',
-  summary: 'A gradient across, upwards, from the middle or round it.',
-  isSource: true,
-  arguments: {
-    along: { kind: 'choice', start: 'u', options: ['u', 'v', 'radius', 'angle'], about: 'v grows upwards.' },
-    gradient: { kind: 'gradient', start: [0, 0, 0, 0, 1, 1, 1, 1], about: 'From its beginning to its end.' },
-  },
-  reach: () => 0,
-  make: ({ width, height: rows }, given, { size, scale, top }) => {
-    const [, height] = sizeOf(size, scale);
-    const [along, stops] = [given.word('along'), given.numbers('gradient')];
-    return drawn(width, rows, (x, y, to, at) => {
-      const [u, v] = [(x + 0.5) / width, 1 - (top + y + 0.5) / height];
-      const [dx, dy] = [u - 0.5, v - 0.5];
-      const t =
-        along === 'u'
-          ? u
-          : along === 'v'
-            ? v
-            : along === 'radius'
-              ? 2 * Math.sqrt(dx * dx + dy * dy)
-              : (Math.atan2(dy, dx) / (2 * Math.PI) + 1) % 1;
-      const [r, g, b] = gradientAt(stops, t);
-      to.set([r, g, b, 1], at);
-    });
-  },
-});
-
-export const fill = declareStep({
-  name: 'fill',
-  summary: 'The same everywhere.',
-  isSource: true,
-  arguments: {
-    value: {
-      kind: 'numbers',
-      start: [0.5, 0.5, 0.5, 1],
-      least: -4,
-      most: 4,
-      about: 'Red, green, blue and alpha.',
-    },
-  },
-  reach: () => 0,
-  make: ({ width, height }, given) => {
-    const value = given.numbers('value');
-    return drawn(width, height, (_x, _y, to, at) => to.set(value, at));
-  },
-});
-
-export const picture = declareStep({
-  name: 'picture',
-  summary: 'A picture that was brought.',
-  isSource: true,
-  arguments: {
-    picture: {
-      kind: 'picture',
-      about: 'PNG, JPEG or WebP; OpenEXR or Radiance, whose floats are taken as they are.',
-    },
-    holds: {
-      ...{ kind: 'choice', start: 'color', options: ['color', 'numbers'] },
-      about: 'Colour, which sRGB’s curve is taken from, or numbers as they are.',
-    },
-  },
-  make: (_, given, { picture: bring, scale }) => {
-    const sha = given.word('picture');
-    if (!sha) throw new Error('No picture is chosen yet.');
-    const brought = bring(sha);
-    const linear =
-      given.word('holds') === 'color' && !brought.isLight
-        ? mapped(brought, (numbers) => {
-            for (let i = 0; i < numbers.length; i += 1) numbers[i] = toLinear(numbers[i]!);
-          })
-        : brought;
-    const size = sizeOf([brought.width, brought.height], scale);
-    return scale === 1 ? linear : resampled(linear, size, [false, false]);
-  },
-});
-
-export const texture = declareStep({
-  name: 'texture',
-  summary: 'Another texture of the project, as it is made.',
-  isSource: true,
-  arguments: { texture: { kind: 'texture', about: 'Which one.' } },
-  make: (_, given, around) => around.texture(given.word('texture')),
-});
-
-export const shader = declareStep({
-  name: 'shader',
-  summary: 'What a shader, or a strand of one, is over the square of uv.',
-  isSource: true,
-  arguments: {
-    of: {
-      kind: 'surface',
-      about: 'A shader as it starts or as a material has it; all it shows, or a strand.',
-    },
-    time: { kind: 'number', start: 0, least: 0, most: 3600, about: 'Seconds that have passed.' },
-  },
-  make: (_, given, { size, scale, surface }) => {
-    const word = given.word('of');
-    if (!word) throw new Error('No shader is chosen yet.');
-    return surface(word, sizeOf(size, scale), given.number('time'));
   },
 });

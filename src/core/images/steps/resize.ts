@@ -1,0 +1,25 @@
+import { declareStep, type Given } from '../declareStep.ts';
+import { resampled, resampledRows } from '../resampled.ts';
+
+const sizeIn = (given: Given, scale: number): readonly [number, number] =>
+  given.numbers('size').map((side) => Math.max(Math.round(side * scale), 1)) as [number, number];
+
+export const resize = declareStep({
+  name: 'resize',
+  summary: 'Another size, sharp as it can be.',
+  from: 'G. Turk and S. Gabriel, Filters for Common Resampling Tasks, 1990',
+  arguments: {
+    size: {
+      kind: 'numbers',
+      start: [512, 512],
+      least: 1,
+      most: 8192,
+      whole: true,
+      unit: 'px',
+      isSize: true,
+      about: 'Width and height.',
+    },
+  },
+  rows: (of, given, { scale, wraps }) => resampledRows(of, sizeIn(given, scale), wraps),
+  make: (image, given, { scale, wraps }) => resampled(image, sizeIn(given, scale), wraps),
+});
