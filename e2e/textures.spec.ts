@@ -124,27 +124,34 @@ test('a texture is made of steps, seen, renamed, copied, baked, read by a materi
   // Baked, it is what a material reads; changed, it is baked by itself and the material has that.
   await page.getByRole('button', { name: 'Bake', exact: true }).click();
   await expect(page.getByText(/^shimmer was baked in/)).toBeVisible();
-  const choice = page.getByLabel('orderPicture: texture of the project');
-  await choice.selectOption({ label: 'shimmer' });
+  const tab = (name: string) => page.getByRole('tab', { name }).click();
+  await tab('Strands');
+  await page.getByLabel('orderPicture: texture of the project').selectOption({ label: 'shimmer' });
+  /** What the material reads now. */
+  const read = async (): Promise<string | null> => {
+    await tab('Strands');
+    const src = await parameter(page, 'orderPicture').locator('img').getAttribute('src');
+    await tab('Textures');
+    return src;
+  };
+  const first = await read();
   await expect(page.getByText('Used by Velvet, house left.')).toBeVisible();
-  const picture = parameter(page, 'orderPicture').locator('img');
-  const first = await picture.getAttribute('src');
   const levels = page.getByRole('button', { name: 'levels of shimmer' });
   await levels.press('Delete');
-  await expect(picture).not.toHaveAttribute('src', first!);
+  await expect.poll(read).not.toBe(first);
   await expect(stale(page)).toHaveCount(0);
   // That is no deed of its own: what is undone is the change, which bakes it anew.
   await undo(page);
   await expect(levels).toBeVisible();
-  await expect(picture).toHaveAttribute('src', first!);
+  await expect.poll(read).toBe(first);
   // Where that is left to the author, it only says so.
   await page.getByRole('checkbox', { name: 'whenever it changes' }).uncheck();
   await levels.press('Delete');
   await expect(page.getByText('changed since it was baked')).toBeVisible();
   await saved(page);
-  await expect(picture).toHaveAttribute('src', first!);
+  expect(await read()).toBe(first);
   await page.getByRole('button', { name: 'Bake again' }).click();
-  await expect(picture).not.toHaveAttribute('src', first!);
+  await expect.poll(read).not.toBe(first);
   await expect(stale(page)).toHaveCount(0);
   await saved(page);
   const download = page.waitForEvent('download');
@@ -159,7 +166,7 @@ test('a texture is made of steps, seen, renamed, copied, baked, read by a materi
   // Deleted, what it came to last is still read.
   await page.locator('[data-texture="shimmer"]').press('Delete');
   await expect(page.locator('[data-texture="shimmer"]')).toHaveCount(0);
-  await expect(picture).toBeVisible();
+  expect(await read()).toBeTruthy();
   await undo(page);
   await expect(page.locator('[data-texture="shimmer"]')).toBeVisible();
   await saved(page);
@@ -211,6 +218,81 @@ test('a strand of a shader and the mesh of a prop are what textures begin with, 
   await page.getByRole('button', { name: 'Bake', exact: true }).click();
   await expect(page.getByText(/^Texture was baked in/)).toBeVisible();
   await undo(page);
+  await saved(page);
+});
+
+test('a picture that is brought, or a strand, begins a texture: of its own size, looked at nearer, and on the prop', async ({
+  page,
+}) => {
+  await openCurtain(page);
+  await page.getByRole('tab', { name: 'Textures' }).click();
+  const create = { width: 700, height: 400, channels: 3, background: '#802020' } as const;
+  const buffer = await sharp({ create }).png().toBuffer();
+  await page
+    .getByLabel('Pictures for textures')
+    .setInputFiles([{ name: 'Red weave.png', mimeType: 'image/png', buffer }]);
+  const row = page.getByLabel('Texture Red weave', { exact: true });
+  await expect(row).toContainText('colour · 700 × 400');
+  const panel = page.getByLabel('Texture in hand');
+  await expect(panel).toContainText('700 × 400, as its picture is');
+  const layer = page.getByRole('region', { name: 'The texture' });
+  await expect(layer).toContainText('texture Red weave · 700 × 400 · One');
+  await add(page, 'Red weave', 'resize');
+  await expect(row).toContainText('colour · 512');
+  await expect(panel).toContainText('comes to 512 × 512');
+  // Nearer about the pointer, which stays where it is; moved by dragging; and all of it again.
+  const canvas = page.getByTestId('texture');
+  const box = async () => (await canvas.boundingBox())!;
+  const [before, size] = [await box(), layer.getByRole('button', { name: 'All of it' })];
+  const percent = async () => Number.parseInt(await size.innerText(), 10);
+  const whole = await percent();
+  await page.mouse.move(before.x + before.width / 4, before.y + before.height / 4);
+  await page.mouse.wheel(0, -300);
+  await expect.poll(percent).toBeGreaterThan(whole);
+  const near = await box();
+  const grown = near.width / before.width;
+  expect(Math.abs((await percent()) - grown * whole)).toBeLessThan(2);
+  expect(near.x).toBeCloseTo(before.x - ((grown - 1) * before.width) / 4, 0);
+  await page.mouse.down();
+  await page.mouse.move(before.x + before.width / 4 - 50, before.y + before.height / 4 - 20);
+  await page.mouse.up();
+  expect((await box()).x).toBeCloseTo(near.x - 50, 0);
+  await layer.getByRole('button', { name: 'Larger' }).press('Enter');
+  await expect.poll(async () => (await box()).width / near.width).toBeCloseTo(1.5, 2);
+  await size.click();
+  expect(await box()).toEqual(before);
+  // The stage is seen behind it, and has the pointer.
+  await layer.getByRole('button', { name: 'On the prop' }).click();
+  await expect(canvas).toHaveCount(0);
+  await expect(layer).toContainText('No prop of this set reads Red weave.');
+  await page.getByLabel('Set on the stage').selectOption({ label: 'Footlight shimmer' });
+  await page.locator('[data-texture="Footlight shimmer"]').click();
+  await expect(layer).not.toContainText('No prop of this set');
+  await page.getByRole('button', { name: 'From a strand' }).click();
+  await page.getByRole('menuitem').first().press('Enter');
+  const strand = page.getByLabel('shader of, which strand');
+  const begun = await strand.locator('option:checked').innerText();
+  await expect(page.getByLabel(`Texture ${begun}`, { exact: true })).toContainText('numbers · 512');
+  await undo(page);
+  await expect(strand).toHaveCount(0);
+  await page.getByRole('button', { name: 'Add texture' }).click();
+  // What is dropped here begins a texture too; what is no picture is refused.
+  const drop = (name: string, type: string) =>
+    page.getByRole('tab', { name: 'Textures' }).evaluate(
+      (tab, [file, kind, bytes]) => {
+        const dataTransfer = new DataTransfer();
+        const data = Uint8Array.from(atob(bytes!), (letter) => letter.charCodeAt(0));
+        dataTransfer.items.add(new File([data], file!, { type: kind! }));
+        tab.dispatchEvent(new DragEvent('drop', { dataTransfer, bubbles: true, cancelable: true }));
+      },
+      [name, type, buffer.toString('base64')],
+    );
+  await drop('Dropped.png', 'image/png');
+  await expect(page.getByLabel('Texture Dropped', { exact: true })).toContainText('colour · 700 × 400');
+  await drop('notes.zip', 'application/zip');
+  await expect(page.getByText(/^notes\.zip is not read here/)).toBeVisible();
+  await undo(page);
+  await expect(page.getByLabel('Texture Dropped', { exact: true })).toHaveCount(0);
   await saved(page);
 });
 

@@ -1,6 +1,7 @@
 import { zlibSync } from 'fflate';
 import type { Holds } from '#core/images/encodePng.ts';
 import { encodePicture, type Bits, type Encoded } from '#core/images/encodePicture.ts';
+import type { Size } from '#core/images/declareStep.ts';
 import type { Image } from '#core/images/image.ts';
 import { lookAt } from '#core/images/lookAt.ts';
 import { createMaker, type MadeStep } from '#core/images/makeTexture.ts';
@@ -12,6 +13,7 @@ import { arriveHeights, readHeights } from '#core/meshes/heights.ts';
 import { arrive } from '#core/meshes/imported.ts';
 import { createSources } from '#core/textureSources.ts';
 import { seamOf, type Seam } from '#core/images/seams.ts';
+import { shareShown, sizesOf } from '#core/images/sizesOf.ts';
 
 /** To who makes textures. */
 export type ToTextureMaker =
@@ -44,6 +46,8 @@ export interface ShownStep {
   readonly id: string;
   readonly width: number;
   readonly height: number;
+  /** How large it is where it is not made small. */
+  readonly whole: Size;
   readonly pixels: Uint8ClampedArray<ArrayBuffer>;
   /** The least and the greatest number of its colours. */
   readonly range: readonly [number, number];
@@ -115,10 +119,15 @@ const pictureAt = (sha: string): Image => {
   return found;
 };
 
-const shown = ({ id, image, mistake }: MadeStep, holds: Holds): ShownStep => {
+const sizeOfPicture = (sha: string): Size | null => {
+  const found = pictures.get(sha);
+  return found ? [found.width, found.height] : null;
+};
+
+const shown = ({ id, image, mistake }: MadeStep, whole: Size, holds: Holds): ShownStep => {
   const { width, height, note = null } = image;
   const { pixels, histogram, low, high, broken } = lookAt(image, holds);
-  return { id, width, height, pixels, histogram, mistake, note, range: [low, high], broken };
+  return { id, width, height, whole, pixels, histogram, mistake, note, range: [low, high], broken };
 };
 
 const make = async (data: Exclude<ToTextureMaker, { type: 'know' }>): Promise<void> => {
@@ -127,7 +136,9 @@ const make = async (data: Exclude<ToTextureMaker, { type: 'know' }>): Promise<vo
   await bringFor(data.id);
   const began = performance.now();
   if (data.type === 'preview') {
-    const scale = Math.min(data.longest / Math.max(...recipe.size), 1);
+    const sizes = sizesOf(data.id, recipes, sizeOfPicture);
+    const scale = shareShown(sizes, data.longest);
+    const wholeOf = (step: string): Size => sizes[recipe.steps.findIndex(({ id }) => id === step)]!;
     const before = sent.get(data.id);
     const isSent = ({ id, image, mistake }: MadeStep): boolean => {
       const last = before?.holds === data.holds ? before.steps.get(id) : undefined;
@@ -136,7 +147,7 @@ const make = async (data: Exclude<ToTextureMaker, { type: 'know' }>): Promise<vo
     const maker = createMaker(recipes, createSources(parts, pictureAt), { known });
     const steps = maker.steps(data.id, scale, (made) => {
       if (made.id !== data.first || isSent(made)) return;
-      const step = shown(made, data.holds);
+      const step = shown(made, wholeOf(made.id), data.holds);
       answer({ type: 'step', ask: data.ask, id: data.id, step }, [step.pixels.buffer]);
     });
     const last = steps.at(-1);
@@ -144,7 +155,7 @@ const make = async (data: Exclude<ToTextureMaker, { type: 'know' }>): Promise<vo
     const made = steps.map((each) =>
       isSent(each) || each.id === data.first
         ? { id: each.id, isSame: true as const }
-        : shown(each, data.holds),
+        : shown(each, wholeOf(each.id), data.holds),
     );
     return answer(
       { type: 'previewed', ask: data.ask, id: data.id, steps: made, seam: last ? seamOf(last.image) : null },

@@ -87,12 +87,25 @@ export interface Given {
   readonly pixels: (name: string) => number;
 }
 
+/** Pixels across and down. */
+export type Size = readonly [number, number];
+/** How large what a step reads is; null where it is not there. */
+export interface Sizes {
+  readonly picture: (sha: string) => Size | null;
+  readonly texture: (id: string) => Size | null;
+}
+
 export interface ImageStep {
   readonly name: string;
   readonly summary: string;
   /** Begins a texture; the others change what is before them. */
   readonly isSource?: true;
   readonly arguments: Readonly<Record<string, Argument>>;
+  /**
+   * How large what it makes is, of the whole, where that is neither as large as the texture says nor as what is before it.
+   * @param before what it is given. @returns null where what it reads is not there
+   */
+  readonly size?: (given: Given, around: Sizes, before: Size) => Size | null;
   /**
    * How many rows up and down each of it looks: then it is made by bands of rows, and a source of as many as it is given. Null,
    * or left out, where it looks everywhere: then it is made of the whole.

@@ -13,6 +13,7 @@ import { createMaker, type Sources } from './makeTexture.ts';
 import { type Recipe, type RecipeStep } from './recipe.ts';
 import { rowsOf } from './rows.ts';
 import { seamOf } from './seams.ts';
+import { shareShown, sizesOf } from './sizesOf.ts';
 
 const [WIDTH, HEIGHT] = [37, 41];
 const none = (): never => {
@@ -66,8 +67,14 @@ const isTheSame = (steps: readonly RecipeStep[], more: Partial<Recipe>, what: st
     ['small', recipe([{ ...bring('noise'), step: 'noise' }], { ...more, size: [20, 22] })],
   ]);
   const sources = from({ mixed: MIXED, other: OTHER });
-  const whole = createMaker(recipes, sources).steps('t').at(-1)!;
+  const made = createMaker(recipes, sources).steps('t');
+  const whole = made.at(-1)!;
   assert.equal(whole.mistake, null, what);
+  assert.deepEqual(
+    sizesOf('t', recipes, () => [WIDTH, HEIGHT]),
+    made.map(({ image: { width, height } }) => [width, height]),
+    what,
+  );
   for (const band of [1, 3 * WIDTH, 16 * WIDTH])
     for (const most of [0, 2 ** 20]) {
       const { width, height, data } = createMaker(recipes, sources, { most, band }).image('t');
@@ -187,4 +194,43 @@ test('however long a recipe of steps that look near by is, no picture of it is h
     most = Math.max(most, process.memoryUsage().arrayBuffers - before);
   }
   assert.ok(most < picture / 4, `${(most / picture).toFixed(2)} pictures were held`);
+});
+
+test('how large a texture is, and how small it is shown, is told without making it', () => {
+  const [photo, crop, large] = [
+    bring('photo'),
+    { id: 'crop', step: 'crop', numbers: { frame: [0.25, 0.5, 0.5, 0.5] }, words: {} },
+    { id: 'large', step: 'resize', numbers: { size: [3000, 700] }, words: {} },
+  ];
+  const reads = (id: string): RecipeStep => ({ ...bring(id), step: 'texture', words: { texture: id } });
+  const recipes = new Map([
+    ['t', recipe([photo, crop, { ...large, off: true }, bring('other'), { ...bring('blur'), step: 'blur' }])],
+    ['reads', recipe([reads('t'), large])],
+    ['itself', recipe([reads('itself')])],
+    ['plain', recipe([{ ...bring('noise'), step: 'noise' }])],
+  ]);
+  const sizes = (id: string) => sizesOf(id, recipes, (sha) => (sha === 'photo' ? [3024, 2011] : null));
+  const [whole, cut] = [
+    [3024, 2011],
+    [1512, 1005],
+  ];
+  assert.deepEqual(sizes('t'), [whole, cut, cut, cut, cut]);
+  assert.deepEqual(sizes('reads'), [cut, [3000, 700]]);
+  assert.deepEqual([sizes('itself'), sizes('plain'), sizes('gone')], [[[37, 41]], [[37, 41]], []]);
+  // A picture of black and white, made smaller, rings no further than either.
+  const stripes = drawn(64, 64, (x, _y, to, at) => to.set(x % 11 < 5 ? [0, 0, 0, 1] : [1, 1, 1, 1], at));
+  const [small] = createMaker(new Map([['t', recipe([bring('stripes')])]]), from({ stripes })).steps(
+    't',
+    0.45,
+  );
+  assert.equal(small!.image.width, 29);
+  assert.deepEqual(coloursReach(small!.image), { low: 0, high: 1, broken: 0 });
+  // 256 across, up to √2 times as many; and no step of it more often so large than four times.
+  assert.equal(shareShown([[512, 512]], 256), 0.5);
+  assert.equal(shareShown([[100, 40]], 256), 1);
+  assert.equal(shareShown([[8192, 8192], [256, 256]], 256), 1 / 8); // prettier-ignore
+  for (let side = 257; side < 4096; side += 7) {
+    const shown = side * shareShown([[side, 9]], 256);
+    assert.ok(shown >= 255.9 && shown < 256 * Math.SQRT2 + 0.1, `${side}: ${shown}`);
+  }
 });

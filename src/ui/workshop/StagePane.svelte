@@ -354,18 +354,20 @@
       frames={pins.frames}
     />
   {/if}
-  <ViewStrip
-    {session}
-    {comparing}
-    {checking}
-    {onsheet}
-    {reach}
-    tapped={tapped !== null}
-    onreset={() => {
-      session.setWalking(false);
-      stage?.resetCamera();
-    }}
-  />
+  {#if session.tab !== 'textures'}
+    <ViewStrip
+      {session}
+      {comparing}
+      {checking}
+      {onsheet}
+      {reach}
+      tapped={tapped !== null}
+      onreset={() => {
+        session.setWalking(false);
+        stage?.resetCamera();
+      }}
+    />
+  {/if}
 </div>
 
 <style>

@@ -32,6 +32,7 @@
   import { addCue } from './cues/doToCue.ts';
   import { createCueing } from './cues/cueing.svelte.ts';
   import { addFlourish } from './flourishes/doToFlourish.ts';
+  import { importPictures, isPicture } from './textures/beginFrom.ts';
   import { createMaking } from './textures/making.svelte.ts';
   import { createTaking } from './takes/taking.svelte.ts';
   import Score from './score/Score.svelte';
@@ -189,10 +190,11 @@
     const file = files.find((each) => /\.(glsl|frag|fs|txt)$/i.test(each.name));
     if (file) importing = { file };
     else if (files.some((each) => /\.(glb|gltf|obj)$/i.test(each.name))) void bringing.bring(files);
+    else if (session.tab === 'textures' && files.every(isPicture)) void importPictures(session, files);
     else if (files.every((each) => each.type.startsWith('image/')) && session.stage) refer(files, event);
     else
       toast.error(
-        `${files[0]!.name} is not read here; drop GLSL, as .glsl, .frag, .fs or .txt, a model, as .glb, .gltf or .obj, or a picture to look at beside the set.`,
+        `${files[0]!.name} is not read here; drop GLSL, as .glsl, .frag, .fs or .txt, a model, as .glb, .gltf or .obj, or a picture: on the Textures tab it begins a texture, elsewhere it is looked at beside the set.`,
       );
   };
   const onkeyup = (event: KeyboardEvent) => {
@@ -251,6 +253,10 @@
               {session}
               {sweeping}
               {checking}
+            />{:else if session.tab === 'textures' && session.texture}<Later
+              bring={() => import('./textures/TextureSettings.svelte')}
+              {session}
+              {making}
             />{:else}<ParametersPane
               {session}
               {rehearsal}

@@ -1,13 +1,19 @@
-import { declareStep, type Given } from '../declareStep.ts';
+import { declareStep, type Given, type Size } from '../declareStep.ts';
 import { CHANNELS, drawnRows } from '../image.ts';
 import { madeRows, wholeBy, type Rows } from '../rows.ts';
 
-const croppedRows = (of: Rows, given: Given): Rows => {
+/** Columns or rows that a frame takes of so many: from which on, and how many. */
+const taken = (start: number, share: number, of: number): readonly [number, number] => {
+  const first = Math.min(Math.max(Math.round(start * of), 0), of - 1);
+  return [first, Math.min(Math.max(Math.round(share * of), 1), of - first)];
+};
+const framed = (given: Given, [across, down]: Size) => {
   const [left, top, wide, high] = given.numbers('frame') as [number, number, number, number];
-  const x0 = Math.min(Math.max(Math.round(left * of.width), 0), of.width - 1);
-  const y0 = Math.min(Math.max(Math.round(top * of.height), 0), of.height - 1);
-  const width = Math.min(Math.max(Math.round(wide * of.width), 1), of.width - x0);
-  const height = Math.min(Math.max(Math.round(high * of.height), 1), of.height - y0);
+  return [taken(left, wide, across), taken(top, high, down)] as const;
+};
+
+const croppedRows = (of: Rows, given: Given): Rows => {
+  const [[x0, width], [y0, height]] = framed(given, [of.width, of.height]);
   const rows = madeRows(width, height, (first, last) => {
     const { data } = of.take(y0 + first, y0 + last);
     return drawnRows(width, last - first, (to, start, y) => {
@@ -27,6 +33,7 @@ export const crop = declareStep({
       about: 'Left, top, width and height, as shares of it.',
     },
   },
+  size: (given, _, before) => framed(given, before).map(([, count]) => count) as [number, number],
   rows: croppedRows,
   make: wholeBy(croppedRows),
 });

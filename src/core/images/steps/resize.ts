@@ -1,8 +1,9 @@
-import { declareStep, type Given } from '../declareStep.ts';
+import { declareStep, type Given, type Size } from '../declareStep.ts';
+import { sizeOf } from '../image.ts';
 import { resampled, resampledRows } from '../resampled.ts';
 
-const sizeIn = (given: Given, scale: number): readonly [number, number] =>
-  given.numbers('size').map((side) => Math.max(Math.round(side * scale), 1)) as [number, number];
+const sizeIn = (given: Given, scale: number): Size =>
+  sizeOf(given.numbers('size') as [number, number], scale);
 
 export const resize = declareStep({
   name: 'resize',
@@ -20,6 +21,7 @@ export const resize = declareStep({
       about: 'Width and height.',
     },
   },
+  size: (given) => sizeIn(given, 1),
   rows: (of, given, { scale, wraps }) => resampledRows(of, sizeIn(given, scale), wraps),
   make: (image, given, { scale, wraps }) => resampled(image, sizeIn(given, scale), wraps),
 });

@@ -94,7 +94,7 @@
       case 'script':
         return `${counted(part.body.source.split('\n').length, 'line')}${session.played.includes(part) ? ', plays in the set' : ''}`;
       case 'texture':
-        return `${counted(part.body.steps.length, 'step')}, ${part.body.size.join(' × ')}`;
+        return counted(part.body.steps.length, 'step');
       case 'take':
         return `${formatNumber(part.body.ticks / 60)} s of ${session.part(part.body.set)?.name ?? 'a set that is gone'}`;
       case 'shared':

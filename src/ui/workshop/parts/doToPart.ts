@@ -69,7 +69,8 @@ const openById = (session: Session, id: string): void => {
   if (part) openPart(session, part);
 };
 
-const take = async (session: Session, label: string, begun: Begun): Promise<string | null> => {
+/** Takes in what was begun, and opens it. @returns its id, null where it could not be */
+export const take = async (session: Session, label: string, begun: Begun): Promise<string | null> => {
   if (!(await commitDeed(session, label, begun.changes))) return null;
   openById(session, begun.id);
   return begun.id;

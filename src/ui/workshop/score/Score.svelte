@@ -11,7 +11,7 @@
   import Later from '../../parts/Later.svelte';
   import MotifBar from './MotifBar.svelte';
   import type { Checking } from '../checks/checking.svelte.ts';
-  import { newPartOf } from '../parts/doToPart.ts';
+  import TextureBar from '../textures/TextureBar.svelte';
   import type { Making } from '../textures/making.svelte.ts';
   import { newStrand } from './newStrand.ts';
   import type { Bringing } from '../set/bringModel.svelte.ts';
@@ -119,9 +119,7 @@
     {:else if tab === 'script'}
       <ScriptBar {session} />
     {:else if tab === 'textures'}
-      <button class="ml-auto text-second hover:text-ink" onclick={() => void newPartOf(session, 'texture')}
-        >Add texture</button
-      >
+      <TextureBar {session} />
     {:else if tab === 'plot'}
       <PlotBar {session} {plotting} />
     {/if}

@@ -7,10 +7,12 @@
     step: TextureStep;
     width: number;
     height: number;
+    /** How much larger than it is it stands on the screen. */
+    zoom: number;
     onchange: (name: string, value: readonly number[]) => void;
     onsettle: () => void;
   }
-  let { step, width, height, onchange, onsettle }: Props = $props();
+  let { step, width, height, zoom, onchange, onsettle }: Props = $props();
   const name = $derived(step.step === 'crop' ? 'frame' : 'corners');
   const value = $derived(
     step.numbers[name] ??
@@ -77,18 +79,19 @@
 
 <svg
   bind:this={picture}
-  class="absolute top-9 left-6 h-[calc(100%-6rem)] w-[calc(100%-3rem)] overflow-visible"
+  class="absolute inset-0 h-full w-full overflow-visible"
   viewBox="0 0 {width} {height}"
   preserveAspectRatio="xMidYMid meet"
   role="group"
   aria-label="Frame of {step.step}"
+  style:--zoom={zoom}
 >
   <polygon points={outline.map(([x, y]) => `${x * width},${y * height}`).join(' ')} class="frame" />
   {#each corners as [x, y], i (i)}
     <circle
       cx={x * width}
       cy={y * height}
-      r={Math.max(width, height) / 60}
+      r={Math.max(width, height) / 60 / zoom}
       class="corner"
       role="slider"
       tabindex="0"
@@ -112,13 +115,13 @@
   .frame {
     fill: none;
     stroke: var(--limelight);
-    stroke-width: 1.5px;
+    stroke-width: calc(1.5px / var(--zoom));
     vector-effect: non-scaling-stroke;
   }
   .corner {
     fill: #000;
     stroke: var(--limelight);
-    stroke-width: 2px;
+    stroke-width: calc(2px / var(--zoom));
     vector-effect: non-scaling-stroke;
     cursor: move;
     touch-action: none;

@@ -96,7 +96,9 @@
         value={step.words[name] ?? argument.start}
         onchange={(event) => putWord(name, event.currentTarget.value)}
       >
-        {#each argument.options as option (option)}<option value={option}>{option}</option>{/each}
+        {#each argument.options as option (option)}<option value={option}
+            >{option === 'color' ? 'colour' : option}</option
+          >{/each}
       </select>
     {:else if argument.kind === 'text'}
       <textarea

@@ -9,20 +9,28 @@
   import { formatNumber } from '#core/numbers/format.ts';
   import { duplicatePart, newPartOf, namePart, removePart } from '../parts/doToPart.ts';
   import type { Session } from '../state/session.svelte.ts';
-  import { addStep, deleteStep, duplicateStep, shiftStep, switchStep } from './doToTexture.ts';
+  import { addStep, deleteStep, duplicateStep, shiftStep, stepInHand, switchStep } from './doToTexture.ts';
   import type { Making } from './making.svelte.ts';
-  import TextureSettings from './TextureSettings.svelte';
   import StepPicture from './StepPicture.svelte';
 
   let { session, making }: { session: Session; making: Making } = $props();
   type Texture = PartOf<'texture'>;
   const texture = $derived(session.texture);
-  const step = $derived(
-    texture?.body.steps.find(({ id }) => id === session.textureStep) ?? texture?.body.steps.at(-1) ?? null,
-  );
+  const step = $derived(stepInHand(session));
   const shownOf = ({ id }: Texture, of: string) =>
     making.previews.get(id)?.steps.find((each) => each.id === of);
-  const shown = $derived(texture && step ? shownOf(texture, step.id) : undefined);
+
+  /** How large it comes to be. */
+  const sizeWords = ({ id, body }: Texture): string => {
+    const [width, height] = making.previews.get(id)?.steps.at(-1)?.whole ?? body.size;
+    return width === height ? String(width) : `${width} × ${height}`;
+  };
+
+  let rows = $state<HTMLElement>();
+  // The one in hand is seen, also where it was begun or taken in hand elsewhere.
+  $effect(() => {
+    if (texture) rows?.querySelector('.row.inhand')?.scrollIntoView({ block: 'nearest' });
+  });
 
   let naming = $state<string | null>(null);
   let field = $state<HTMLInputElement>();
@@ -117,95 +125,87 @@
   </DropdownMenu.Root>
 {/snippet}
 
-<div class="flex h-full">
-  <div class="min-w-0 flex-1 overflow-auto">
-    {#each session.textures as each (each.id)}
-      {@const loss = making.lossOf(each)}
-      <section class="row" class:inhand={each.id === texture?.id} aria-label="Texture {each.name}">
-        <div
-          class="margin"
-          role="button"
-          tabindex="0"
-          aria-pressed={each.id === texture?.id}
-          data-texture={each.name}
-          onclick={() => session.holdTexture(each.id)}
-          ondblclick={() => name(each.id)}
-          onkeydown={(event) => onName(event, each)}
+<div class="h-full overflow-auto" bind:this={rows}>
+  {#each session.textures as each (each.id)}
+    {@const loss = making.lossOf(each)}
+    <section class="row" class:inhand={each.id === texture?.id} aria-label="Texture {each.name}">
+      <div
+        class="margin"
+        role="button"
+        tabindex="0"
+        aria-pressed={each.id === texture?.id}
+        data-texture={each.name}
+        onclick={() => session.holdTexture(each.id)}
+        ondblclick={() => name(each.id)}
+        onkeydown={(event) => onName(event, each)}
+      >
+        {#if naming === each.id}
+          <input
+            bind:this={field}
+            class="field w-full"
+            aria-label="Name of the texture"
+            value={each.name}
+            onblur={(event) => named(each, event.currentTarget.value)}
+            onkeydown={(event) => {
+              if (event.key === 'Escape') event.currentTarget.value = each.name;
+              if (event.key === 'Escape' || event.key === 'Enter') event.currentTarget.blur();
+              event.stopPropagation();
+            }}
+          />
+        {:else}<span class="block truncate text-[15px] font-semibold">{each.name}</span>{/if}
+        <span class="text-[12px] text-second"
+          >{each.body.holds === 'color' ? 'colour' : each.body.holds} · {sizeWords(each)}</span
         >
-          {#if naming === each.id}
-            <input
-              bind:this={field}
-              class="field w-full"
-              aria-label="Name of the texture"
-              value={each.name}
-              onblur={(event) => named(each, event.currentTarget.value)}
-              onkeydown={(event) => {
-                if (event.key === 'Escape') event.currentTarget.value = each.name;
-                if (event.key === 'Escape' || event.key === 'Enter') event.currentTarget.blur();
-                event.stopPropagation();
-              }}
-            />
-          {:else}<span class="block truncate text-[15px] font-semibold">{each.name}</span>{/if}
-          <span class="text-[12px] text-second"
-            >{each.body.holds === 'color' ? 'colour' : each.body.holds} · {each.body.size[0] ===
-            each.body.size[1]
-              ? each.body.size[0]
-              : each.body.size.join(' × ')}</span
+        {#if each.body.baked && making.isStale(each)}<span class="block text-[12px] text-second"
+            >{making.baking.baking === each.id ? 'is being baked' : 'changed since it was baked'}</span
+          >{/if}
+        {#if loss}<span class="block text-[12px] text-oxblood" title={loss}>more than it keeps</span>{/if}
+      </div>
+      <div class="flex flex-1 items-center gap-2 overflow-x-auto px-3 py-2">
+        {#each each.body.steps as one (one.id)}
+          {@const made = shownOf(each, one.id)}
+          <div
+            class="card"
+            class:inhand={each.id === texture?.id && one.id === step?.id}
+            class:opacity-50={one.off}
+            role="button"
+            tabindex="0"
+            aria-label="{one.step} of {each.name}"
+            aria-pressed={each.id === texture?.id && one.id === step?.id}
+            data-image-step={one.id}
+            title={IMAGE_STEPS.get(one.step)?.summary}
+            onclick={() => session.holdTexture(each.id, one.id)}
+            onkeydown={(event) => onCard(event, each, one)}
           >
-          {#if each.body.baked && making.isStale(each)}<span class="block text-[12px] text-second"
-              >{making.baking.baking === each.id ? 'is being baked' : 'changed since it was baked'}</span
-            >{/if}
-          {#if loss}<span class="block text-[12px] text-oxblood" title={loss}>more than it keeps</span>{/if}
-        </div>
-        <div class="flex flex-1 items-center gap-2 overflow-x-auto px-3 py-2">
-          {#each each.body.steps as one (one.id)}
-            {@const made = shownOf(each, one.id)}
-            <div
-              class="card"
-              class:inhand={each.id === texture?.id && one.id === step?.id}
-              class:opacity-50={one.off}
-              role="button"
-              tabindex="0"
-              aria-label="{one.step} of {each.name}"
-              aria-pressed={each.id === texture?.id && one.id === step?.id}
-              data-image-step={one.id}
-              title={IMAGE_STEPS.get(one.step)?.summary}
-              onclick={() => session.holdTexture(each.id, one.id)}
-              onkeydown={(event) => onCard(event, each, one)}
-            >
-              <StepPicture step={made} />
-              <div class="min-w-0">
-                <div class="font-semibold">{one.step}</div>
-                <div class="mono truncate text-[11.5px] text-second">{told(one)}</div>
-                {#if made?.mistake && !one.off}
-                  <div class="w-44 text-[12px] whitespace-normal text-oxblood" role="alert">
-                    {made.mistake}
-                  </div>
-                {:else if made}
-                  <div class="bar" title="{formatNumber(made.range[0])} to {formatNumber(made.range[1])}">
-                    <i
-                      style:left="{Math.min(Math.max(made.range[0], 0), 1) * 100}%"
-                      style:right="{(1 - Math.min(Math.max(made.range[1], 0), 1)) * 100}%"
-                    ></i>
-                  </div>
-                {/if}
-              </div>
+            <StepPicture step={made} />
+            <div class="min-w-0">
+              <div class="font-semibold">{one.step}</div>
+              <div class="mono truncate text-[11.5px] text-second">{told(one)}</div>
+              {#if made?.mistake && !one.off}
+                <div class="w-44 text-[12px] whitespace-normal text-oxblood" role="alert">
+                  {made.mistake}
+                </div>
+              {:else if made}
+                <div class="bar" title="{formatNumber(made.range[0])} to {formatNumber(made.range[1])}">
+                  <i
+                    style:left="{Math.min(Math.max(made.range[0], 0), 1) * 100}%"
+                    style:right="{(1 - Math.min(Math.max(made.range[1], 0), 1)) * 100}%"
+                  ></i>
+                </div>
+              {/if}
             </div>
-          {/each}
-          {@render addMenu(each)}
-        </div>
-      </section>
-    {:else}
-      <p class="p-4 text-second">
-        No texture yet. A texture is a row of image steps: the first makes or brings a picture, the others
-        change it.
-        <button class="underline" onclick={() => void newPartOf(session, 'texture')}>Begin one</button>
-      </p>
-    {/each}
-  </div>
-  {#if texture}
-    <TextureSettings {session} {making} {texture} {step} {shown} />
-  {/if}
+          </div>
+        {/each}
+        {@render addMenu(each)}
+      </div>
+    </section>
+  {:else}
+    <p class="p-4 text-second">
+      No texture yet. A texture is a row of image steps: the first makes or brings a picture, the others
+      change it.
+      <button class="underline" onclick={() => void newPartOf(session, 'texture')}>Begin one</button>
+    </p>
+  {/each}
 </div>
 
 <style>

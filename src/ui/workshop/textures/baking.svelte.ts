@@ -1,3 +1,4 @@
+import type { Seam } from '#core/images/seams.ts';
 import { bitsOf, type Bits } from '#core/images/encodePicture.ts';
 import type { PartOf } from '#core/document/project.ts';
 import { bakedChanges } from '#core/edits/textureEdits.ts';
@@ -36,6 +37,8 @@ export const createBaking = (
 ) => {
   let job = $state.raw<Job | null>(null);
   let progress = $state(0);
+  /** How much is seen of the edges of what was made whole, by what it was made like. */
+  let seams = $state.raw<ReadonlyMap<string, Seam>>(new Map());
   /** Why textures could not be baked by themselves. */
   let refusals = $state.raw<ReadonlyMap<string, string>>(new Map());
   let worker: Worker | null = null;
@@ -76,8 +79,9 @@ export const createBaking = (
         ...{ id: texture.id, of: digestOf(texture.id), isByItself },
         end: (made) => {
           if (job === begun) job = null;
-          if (made instanceof Error) reject(made);
-          else resolve(made);
+          if (made instanceof Error) return reject(made);
+          if (made && begun.of !== undefined) seams = new Map([...seams, [begun.of, made.seam]]);
+          resolve(made);
         },
       };
       job = begun;
@@ -157,6 +161,9 @@ export const createBaking = (
     /** How much of it is made. */
     get progress() {
       return progress;
+    },
+    get seams() {
+      return seams;
     },
     get refusals() {
       return refusals;

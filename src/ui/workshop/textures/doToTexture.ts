@@ -6,6 +6,10 @@ import type { Session } from '../state/session.svelte.ts';
 
 type Texture = PartOf<'texture'>;
 
+/** The step that is worked on: the last one of the texture in hand, where none was chosen. */
+export const stepInHand = ({ texture, textureStep }: Session): TextureStep | null =>
+  texture?.body.steps.find(({ id }) => id === textureStep) ?? texture?.body.steps.at(-1) ?? null;
+
 /** Takes a step in hand, and the keyboard to its card. */
 const goTo = (session: Session, texture: Texture, id: string | null): void => {
   session.holdTexture(texture.id, id);

@@ -134,6 +134,14 @@ export const createMaking = (session: Session) => {
     });
   });
 
+  /** Whether a texture is another, or is made of it. */
+  const reaches = (id: string, other: string, seen = new Set<string>()): boolean => {
+    if (id === other) return true;
+    if (seen.has(id)) return false;
+    seen.add(id);
+    return texturesIn(recipes.get(id)?.steps ?? []).some((read) => reaches(read, other, seen));
+  };
+
   return {
     get previews() {
       return previews;
@@ -141,6 +149,14 @@ export const createMaking = (session: Session) => {
     baking,
     /** Whether a texture is not what its materials read. */
     isStale: ({ id, body }: Texture): boolean => body.bakedOf !== digests.get(id),
+    /** How much is seen of its edges: of the whole, where it was made as it is now, else of what is shown. */
+    seamOf: ({ id }: Texture): { readonly seam: Seam; readonly isWhole: boolean } | null => {
+      const whole = baking.seams.get(digests.get(id) ?? '');
+      if (whole) return { seam: whole, isWhole: true };
+      const { seam, steps } = previews.get(id) ?? { seam: null, steps: [] };
+      const last = steps.at(-1);
+      return seam && last ? { seam, isWhole: last.width === last.whole[0] } : null;
+    },
     /** What of its last step, as it is shown, the bits that it is kept in lose. */
     lossOf: (texture: Texture): string | null => {
       const last = previews.get(texture.id)?.steps.at(-1);
@@ -165,15 +181,9 @@ export const createMaking = (session: Session) => {
       }
     },
     /** Other textures that a texture may read without being made of itself. */
-    othersFor: (texture: Texture): readonly Texture[] => {
-      const reaches = (id: string, seen = new Set<string>()): boolean => {
-        if (id === texture.id) return true;
-        if (seen.has(id)) return false;
-        seen.add(id);
-        return texturesIn(recipes.get(id)?.steps ?? []).some((other) => reaches(other, seen));
-      };
-      return session.textures.filter(({ id }) => !reaches(id));
-    },
+    othersFor: (texture: Texture): readonly Texture[] =>
+      session.textures.filter(({ id }) => !reaches(id, texture.id)),
+    reaches,
     close: () => {
       end();
       baking.close();
