@@ -18,6 +18,7 @@ test.afterEach(leavePlayhouse);
 test('a stale save gets 409 with both bodies, and every refusal is a code and a sentence', async ({
   request,
   baseURL,
+  page,
 }) => {
   const { id, script } = await makeProject(request);
   const path = `/api/projects/${id}/parts/script`;
@@ -58,10 +59,29 @@ test('a stale save gets 409 with both bodies, and every refusal is a code and a 
     const answer = await asked;
     expect([answer.status(), ((await answer.json()) as { code: string }).code]).toEqual([status, code]);
   }
-  const page = await request.get('/');
-  expect(page.headers()['content-security-policy']).toContain("object-src 'none'");
-  expect(page.headers()['content-security-policy']).not.toContain("'unsafe-eval'");
-  expect(page.headers()['x-content-type-options']).toBe('nosniff');
+  // A browser hears why too, though it sends all of it first; what pictures and meshes may have is more.
+  await page.goto('/');
+  const said = await page.evaluate(async (to) => {
+    const send = async (address: string, method: string, megabytes: number): Promise<[number, string]> => {
+      const body = new Uint8Array(megabytes * 2 ** 20);
+      const answer = await fetch(address, { method, body, headers: { 'content-type': 'application/json' } });
+      return [answer.status, ((await answer.json()) as { message: string }).message];
+    };
+    return [
+      await send(to, 'PUT', 5),
+      await send('/api/blobs', 'POST', 5),
+      await send('/api/nowhere', 'POST', 5),
+    ];
+  }, path);
+  expect(said).toEqual([
+    [413, 'The request is larger than 4 MB.'],
+    [422, 'This is not a PNG, JPEG, WebP, OpenEXR or Radiance picture.'],
+    [404, 'There is no such address under /api.'],
+  ]);
+  const front = await request.get('/');
+  expect(front.headers()['content-security-policy']).toContain("object-src 'none'");
+  expect(front.headers()['content-security-policy']).not.toContain("'unsafe-eval'");
+  expect(front.headers()['x-content-type-options']).toBe('nosniff');
   expect((await request.get(`${baseURL}/api/health`)).status()).toBe(200);
 });
 

@@ -8,9 +8,9 @@ import { ApiError } from './errors.ts';
 import { createProject, readProject } from './projects.ts';
 
 /** Archives larger than this are refused unread. */
-export const LARGEST_ARCHIVE = 64 * 1024 * 1024;
+export const LARGEST_ARCHIVE = 256 * 1024 * 1024;
 /** Bytes and files an archive may hold once it is unpacked. */
-const LARGEST_UNPACKED = 256 * 1024 * 1024;
+const LARGEST_UNPACKED = 512 * 1024 * 1024;
 const MOST_FILES = 6000;
 
 const ENDINGS: Readonly<Record<string, string>> = {

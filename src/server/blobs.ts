@@ -8,8 +8,8 @@ import { ApiError, notFound } from './errors.ts';
 import { EXR, floatSizeOf, floatTypeOf, HDR, readFloats } from './floatPictures.ts';
 import { heightSamples, pictureSamples } from './pictureSamples.ts';
 
-export const LARGEST_PICTURE = 4 * 1024 * 1024;
-export const LARGEST_MESH = 64 * 1024 * 1024;
+/** Bytes of a picture or a mesh: a photograph as a camera has it, or 4096 × 4096 of chance in 16 bits of colour, are not yet so many. */
+export const LARGEST_BLOB = 64 * 1024 * 1024;
 export const MESH_TYPE = 'model/gltf-binary';
 
 /** Pictures are known by their first bytes, not by what a request claims. */
@@ -22,7 +22,6 @@ const SIGNATURES: readonly (readonly [mediaType: string, test: (bytes: Uint8Arra
 /** Pixels a picture may have: more than any texture a browser takes. */
 const MOST_PIXELS = 8192 * 8192;
 
-const LARGEST_FLOATS = 32 * 1024 * 1024;
 /** What a texture may have at most: sixteen bytes a pixel while it is read. */
 const MOST_FLOATS = 4096 * 4096;
 
@@ -35,11 +34,25 @@ const tooManyPixels = (width: number, height: number, most = MOST_PIXELS): ApiEr
     `The picture is ${width} × ${height} pixels; at most ${most / 1048576} million are taken, such as ${Math.sqrt(most)} × ${Math.sqrt(most)}.`,
   );
 
+/** How many pictures a PNG that moves says it has (PNG, third edition, 11.3.6.2). */
+const framesOfPng = (bytes: Uint8Array): number => {
+  const all = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const [told, data] = [all.indexOf('acTL'), all.indexOf('IDAT')];
+  return told > 0 && told < data ? all.readUInt32BE(told + 4) : 1;
+};
+
 /** Reads a picture through: its header first, then all of it. @throws ApiError 422 */
 const checkPicture = async (bytes: Uint8Array): Promise<void> => {
   try {
-    const { width = 0, height = 0 } = await sharp(bytes).metadata();
+    const { width = 0, height = 0, pages = 1 } = await sharp(bytes, { limitInputPixels: false }).metadata();
     if (width * height > MOST_PIXELS) throw tooManyPixels(width, height);
+    const frames = Math.max(pages, framesOfPng(bytes));
+    if (frames > 1)
+      throw new ApiError(
+        422,
+        'invalid',
+        `The picture moves: it has ${frames} frames, and a texture has one. Bring the one that is meant as a picture of its own.`,
+      );
     await sharp(bytes, { failOn: 'truncated', sequentialRead: true }).stats();
   } catch (error) {
     if (error instanceof ApiError) throw error;
@@ -49,10 +62,15 @@ const checkPicture = async (bytes: Uint8Array): Promise<void> => {
 
 const isMesh = (bytes: Uint8Array): boolean => String.fromCharCode(...bytes.subarray(0, 4)) === 'glTF';
 
+/** @throws ApiError 413 */
+const refuseLarge = (what: 'mesh' | 'picture', bytes: Uint8Array): void => {
+  if (bytes.length > LARGEST_BLOB)
+    throw new ApiError(413, 'too-large', `The ${what} is larger than ${LARGEST_BLOB / 1024 / 1024} MB.`);
+};
+
 /** Reads a mesh through, as the stage will. @throws ApiError 413 or 422 */
 const checkMesh = (bytes: Uint8Array): void => {
-  if (bytes.length > LARGEST_MESH)
-    throw new ApiError(413, 'too-large', `The mesh is larger than ${LARGEST_MESH / 1024 / 1024} MB.`);
+  refuseLarge('mesh', bytes);
   try {
     readGlb(bytes);
   } catch (error) {
@@ -62,8 +80,6 @@ const checkMesh = (bytes: Uint8Array): void => {
 
 /** Reads a picture of floats through, its header first. @throws ApiError 413 or 422 */
 const checkFloats = (bytes: Uint8Array): void => {
-  if (bytes.length > LARGEST_FLOATS)
-    throw new ApiError(413, 'too-large', `The picture is larger than ${LARGEST_FLOATS / 1024 / 1024} MB.`);
   const size = floatSizeOf(bytes);
   if (!size)
     throw new ApiError(422, 'invalid', 'This picture does not say how large it is, or is not upright.');
@@ -82,13 +98,12 @@ const checkFloats = (bytes: Uint8Array): void => {
 
 /** @throws ApiError 413 or 422 */
 const typeOfPicture = async (bytes: Uint8Array): Promise<string> => {
+  refuseLarge('picture', bytes);
   const floats = floatTypeOf(bytes);
   if (floats) {
     checkFloats(bytes);
     return floats;
   }
-  if (bytes.length > LARGEST_PICTURE)
-    throw new ApiError(413, 'too-large', `The picture is larger than ${LARGEST_PICTURE / 1024 / 1024} MB.`);
   const mediaType = SIGNATURES.find(([, test]) => test(bytes))?.[0];
   if (!mediaType)
     throw new ApiError(422, 'invalid', 'This is not a PNG, JPEG, WebP, OpenEXR or Radiance picture.');

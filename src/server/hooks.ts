@@ -4,7 +4,7 @@ import { compressed } from './compress.ts';
 import { database, databaseReady } from './database.ts';
 import { ApiError, errorResponse } from './errors.ts';
 import { isOwnHost } from './hosts.ts';
-import { LARGEST_BODY } from './requests/read.ts';
+import { letGo } from './requests/readJson.ts';
 
 export const init: ServerInit = async () => {
   try {
@@ -34,8 +34,6 @@ const refusalOf = (request: Request): ApiError | null => {
       'wrong-origin',
       'This server is not known by that name; ALLOWED_HOSTS lists those it answers to.',
     );
-  if (Number(request.headers.get('content-length') ?? 0) > LARGEST_BODY)
-    return new ApiError(413, 'too-large', `The request is larger than ${LARGEST_BODY / 1024 / 1024} MB.`);
   if (SAFE.has(request.method)) return null;
   const origin = request.headers.get('origin');
   const foreign = new ApiError(403, 'wrong-origin', 'Requests from other sites are refused.');
@@ -74,13 +72,21 @@ const asJson = (response: Response, method: string): Response => {
   return said;
 };
 
-export const handle: Handle = async ({ event, resolve }) => {
+const answerTo: Handle = async ({ event, resolve }) => {
   const { request, url } = event;
   const refused = refusalOf(request);
-  if (refused) return guarded(errorResponse(refused));
+  if (refused) return errorResponse(refused);
   const api = url.pathname.startsWith('/api');
   // A database that was away at the start gets its tables with the first request that finds it; routes say the rest.
   if (event.route.id && api) await databaseReady().catch(() => undefined);
   const response = await resolve(event);
-  return guarded(await compressed(request, api ? asJson(response, request.method) : response));
+  return compressed(request, api ? asJson(response, request.method) : response);
+};
+
+export const handle: Handle = async (asked) => {
+  const response = guarded(await answerTo(asked));
+  const { body } = asked.event.request;
+  // What was refused unread.
+  if (body && !body.locked) void letGo(body.getReader());
+  return response;
 };

@@ -5,7 +5,7 @@ import type { Size } from '#core/images/declareStep.ts';
 import type { Image } from '#core/images/image.ts';
 import { lookAt } from '#core/images/lookAt.ts';
 import { createMaker, type MadeStep } from '#core/images/makeTexture.ts';
-import { picturesIn, texturesIn, type Reading, type Recipe } from '#core/images/recipe.ts';
+import { MOST_PIXELS, picturesIn, texturesIn, type Reading, type Recipe } from '#core/images/recipe.ts';
 import { readNumbers } from '#core/images/readNumbers.ts';
 import type { Part } from '#core/document/project.ts';
 import { readGlb } from '#core/meshes/glb.ts';
@@ -77,6 +77,7 @@ let recipes: ReadonlyMap<string, Recipe> = new Map();
 let parts: Extract<ToTextureMaker, { type: 'know' }>['parts'] = [];
 const brought = new Set<string>();
 const pictures = new Map<string, Image>();
+const tooLarge = new Map<string, Size>();
 const known = new Map<string, MadeStep>();
 
 /** What was sent of each texture last. */
@@ -86,9 +87,14 @@ const answer = (message: FromTextureMaker, transfer: Transferable[] = []): void 
   self.postMessage(message, { transfer });
 
 const bringPicture = async (sha: string): Promise<void> => {
-  if (pictures.has(sha)) return;
+  if (pictures.has(sha) || tooLarge.has(sha)) return;
   const found = await fetch(`/api/blobs/${sha}/numbers`);
-  if (found.ok) pictures.set(sha, readNumbers(await found.arrayBuffer()));
+  if (!found.ok) return;
+  const bytes = await found.arrayBuffer();
+  // Floats of more than can be made would be four times as many bytes.
+  const [width, height] = new Uint32Array(bytes, 0, 2) as unknown as Size;
+  if (width * height > MOST_PIXELS) tooLarge.set(sha, [width, height]);
+  else pictures.set(sha, readNumbers(bytes));
 };
 /** Brings what a shader’s material reads, or a mesh is made of. */
 const bring = async ({ what, blob }: Reading['brings'][number]): Promise<void> => {
@@ -114,6 +120,11 @@ const bringFor = async (id: string, seen = new Set<string>()): Promise<void> => 
   for (const other of texturesIn(recipe.steps)) await bringFor(other, seen);
 };
 const pictureAt = (sha: string): Image => {
+  const large = tooLarge.get(sha);
+  if (large)
+    throw new Error(
+      `This picture is ${large.join(' × ')} pixels; textures are made of at most ${MOST_PIXELS / 2 ** 20} million.`,
+    );
   const found = pictures.get(sha);
   if (!found) throw new Error('The picture that this reads is not kept here any more.');
   return found;

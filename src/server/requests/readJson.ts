@@ -9,18 +9,38 @@ const MOST_KEYS = 400_000;
 const tooLarge = (most: number): ApiError =>
   new ApiError(413, 'too-large', `The request is larger than ${most / 1024 / 1024} MB.`);
 
+/** What is sent beyond this is not even let go of: the connection is ended. */
+const MOST_LET_GO = 1024 * 1024 * 1024;
+
+/**
+ * Takes what is left of a request’s body, and keeps none of it: a browser hears no answer before all that it sends is taken, and
+ * would wait for ever.
+ */
+export const letGo = async (left: ReadableStreamDefaultReader<Uint8Array> | undefined): Promise<void> => {
+  let size = 0;
+  try {
+    for (let read = await left?.read(); read && !read.done; read = await left!.read()) {
+      size += read.value.length;
+      if (size > MOST_LET_GO) return await left!.cancel();
+    }
+  } catch {
+    // Who sent it is gone.
+  }
+};
+
 /** The bytes of a request, no more of them than may be. @throws ApiError 413 */
 export const readBytes = async (request: Request, most = LARGEST_BODY): Promise<Uint8Array> => {
-  if (Number(request.headers.get('content-length') ?? 0) > most) throw tooLarge(most);
   const pieces: Uint8Array[] = [];
   let size = 0;
   const reader = request.body?.getReader();
+  const refuse = (): ApiError => {
+    void letGo(reader);
+    return tooLarge(most);
+  };
+  if (Number(request.headers.get('content-length') ?? 0) > most) throw refuse();
   for (let read = await reader?.read(); read && !read.done; read = await reader!.read()) {
     size += read.value.length;
-    if (size > most) {
-      void reader!.cancel().catch(() => undefined);
-      throw tooLarge(most);
-    }
+    if (size > most) throw refuse();
     pieces.push(read.value);
   }
   const bytes = new Uint8Array(size);

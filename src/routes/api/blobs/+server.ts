@@ -1,4 +1,4 @@
-import { keepBlob, LARGEST_MESH } from '#server/blobs.ts';
+import { keepBlob, LARGEST_BLOB } from '#server/blobs.ts';
 import { database } from '#server/database.ts';
 import { respond } from '#server/errors.ts';
 import { allowSave } from '#server/pace.ts';
@@ -8,5 +8,5 @@ import type { RequestHandler } from './$types';
 export const POST: RequestHandler = ({ request }) =>
   respond(async () => {
     allowSave('pictures');
-    return keepBlob(database(), await readBytes(request, LARGEST_MESH));
+    return keepBlob(database(), await readBytes(request, LARGEST_BLOB));
   }, 201);
