@@ -148,6 +148,22 @@ test('from a project to the next only the passes are linked anew, and of the fir
     await stageRests(page);
     return id;
   };
+  // One shader is compiled long after the others are linked, as it may be where a machine has much to do.
+  await page.evaluate(() => {
+    const post = (given: Worker['postMessage']) => {
+      Worker.prototype.postMessage = given;
+    };
+    const now = Worker.prototype.postMessage as (message: unknown) => void;
+    let after = Promise.resolve();
+    post(function (
+      this: Worker,
+      message: { readonly message?: { readonly part?: { readonly id: string } } },
+    ) {
+      if (message.message?.part?.id === 'stage-boards')
+        after = new Promise((resolve) => setTimeout(resolve, 1500)).then(() => post(now));
+      void after.then(() => now.call(this, message));
+    });
+  });
   const others = [await next()];
   const first = await counts.jsonValue();
   // What materials are drawn by shows its steps; passes have none.

@@ -209,7 +209,7 @@ export const createStage = (
     handles.draw(renderer);
     programs.afterDraw();
     // What both have is linked here too by now.
-    if (!programs.isLinking() && !programs.isEmpty()) for (const each of before.splice(0)) each.dispose();
+    if (programs.isComplete()) for (const each of before.splice(0)) each.dispose();
     frames += 1;
     events.onFrame?.(performance.now() - began);
   };
@@ -283,12 +283,12 @@ export const createStage = (
 
   return {
     canvas,
-    setScene: (stage, wanted) => {
+    setScene: (stage, wanted, awaits) => {
       const first = document === null;
       document = stage;
       setLights(lights, stage);
       environment.set(stage.environment);
-      programs.sync(wanted);
+      programs.sync(wanted, awaits);
       followsTime = [...wanted.values()].some(({ shader }) => readsTime(shader.program));
       numbers.keepOnly((id) => wanted.has(id));
       place();

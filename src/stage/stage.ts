@@ -136,8 +136,15 @@ export type PinSeen =
 export interface Stage {
   /** What it is drawn on, for whoever shows it. */
   readonly canvas: HTMLCanvasElement;
-  /** Sets what stands on the stage. Materials without a working shader keep their last good one. */
-  readonly setScene: (stage: StageDocument, materials: ReadonlyMap<string, StageMaterial>) => void;
+  /**
+   * Sets what stands on the stage. Materials without a working shader keep their last good one.
+   * @param awaits whether shaders of more materials are still on their way
+   */
+  readonly setScene: (
+    stage: StageDocument,
+    materials: ReadonlyMap<string, StageMaterial>,
+    awaits?: boolean,
+  ) => void;
   /** Sets a material's numbers; shows in the next frame, compiles nothing. */
   readonly setNumbers: (material: string, numbers: StageNumbers) => void;
   /** Shows what there is of flourishes, each with numbers of its own. */

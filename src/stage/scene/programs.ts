@@ -41,6 +41,7 @@ export const createPrograms = (
   const linking = new Map<string, { readonly made: PropMaterial; readonly done: Promise<void> }>();
   /** Freed after the next draw: until its follower has been drawn, a program they share would be linked again. */
   const retired: PropMaterial[] = [];
+  let awaitsMore = false;
   let links = 0;
   let disposed = false;
   /** What the driver said of the program being looked at, where it refused it. */
@@ -101,8 +102,9 @@ export const createPrograms = (
   return {
     get: (id: string): PropMaterial | undefined => materials.get(id),
     entries: (): Iterable<readonly [string, PropMaterial]> => materials,
-    /** Keeps programs for these materials, and lets go of all others. */
-    sync: (wanted: ReadonlyMap<string, StageMaterial>): void => {
+    /** Keeps programs for these materials, and lets go of all others. @param awaits whether more are on their way */
+    sync: (wanted: ReadonlyMap<string, StageMaterial>, awaits = false): void => {
+      awaitsMore = awaits;
       for (const [id, material] of wanted) {
         const source = sourceOf(material);
         const known = materials.get(id);
@@ -130,6 +132,8 @@ export const createPrograms = (
     },
     isLinking: (): boolean => linking.size > 0,
     isEmpty: (): boolean => materials.size === 0,
+    /** Whether all that is wanted of materials, and there are some, has its program. */
+    isComplete: (): boolean => !awaitsMore && linking.size === 0 && materials.size > 0,
     /** Resolves once nothing is being linked, or nobody takes it in any more. */
     settled: async (): Promise<void> => {
       while (linking.size && !disposed) await Promise.all([...linking.values()].map(({ done }) => done));

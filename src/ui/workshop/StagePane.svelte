@@ -138,9 +138,17 @@
     return stood;
   });
 
+  /** Whether shaders of what stands on the set have not been answered for yet. */
+  const awaitsMore = (): boolean => {
+    const on = materialsOn(session.stage!.body);
+    return session.materials.some(
+      ({ id, body: { shader } }) => on.has(id) && session.part(shader) && !session.shaders.has(shader),
+    );
+  };
+
   $effect(() => {
     if (!stage || !stageBody) return;
-    stage.setScene(setNow(stageBody, rehearsal.moved), materials);
+    stage.setScene(setNow(stageBody, rehearsal.moved), materials, untrack(awaitsMore));
     const { id } = untrack(() => session.stage!);
     if (shownSet !== id) stage.resetCamera();
     shownSet = id;

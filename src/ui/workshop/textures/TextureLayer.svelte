@@ -79,7 +79,7 @@
   });
 </script>
 
-{#snippet button(name: string, isOn: boolean, label: string, press: () => void)}
+{#snippet button(name: string, isOn: boolean | undefined, label: string, press: () => void)}
   <button
     class="h-6 px-2.5 text-[12px] font-semibold {isOn
       ? 'bg-[#f1ede4] text-[#24211d]'
@@ -159,9 +159,9 @@
         texture {texture.name} · {shown.whole.join(' × ')} · {view}
       </p>
       <div class="absolute top-2.5 right-3 flex" role="group" aria-label="How large the texture is shown">
-        {@render button('−', false, 'Smaller', () => lens.by(1 / lens.STEP))}
-        {@render button(`${percent.toFixed(0)} %`, true, 'All of it', lens.fit)}
-        {@render button('+', false, 'Larger', () => lens.by(lens.STEP))}
+        {@render button('−', undefined, 'Smaller', () => lens.by(1 / lens.STEP))}
+        {@render button(`${percent.toFixed(0)} %`, undefined, 'All of it', lens.fit)}
+        {@render button('+', undefined, 'Larger', () => lens.by(lens.STEP))}
       </div>
     {:else}
       <p class="text-[#b8b8b8]">
