@@ -53,7 +53,7 @@ export interface ShownStep {
   readonly range: readonly [number, number];
   /** How many of them are infinite or none at all. */
   readonly broken: number;
-  /** Shares of its pixels by red, green and blue, dark to light. */
+  /** Shares of its pixels by red, green and blue, and by alpha where it counts, dark to light. */
   readonly histogram: readonly (readonly number[])[];
   readonly mistake: string | null;
   readonly note: string | null;

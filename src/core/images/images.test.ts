@@ -501,6 +501,8 @@ test('what is shown of a picture is its bytes, its spread and how far it reaches
     colours,
     odd,
     { ...odd, data: odd.data.map((x, i) => (i % 4 === 1 ? 0.25 : x)) },
+    { ...colours, data: colours.data.map((x, i) => (i % 12 === 3 ? chanceOf(9, i) * 1.2 - 0.1 : x)) },
+    { ...speckled, data: speckled.data.map((x, i) => (i % 4 === 3 ? 0 : x)) },
   ])
     for (const holds of ['numbers', 'color'] as const) {
       const { pixels, histogram, low, high, broken } = lookAt(image, holds);
@@ -511,6 +513,7 @@ test('what is shown of a picture is its bytes, its spread and how far it reaches
       );
       assert.deepEqual(Array.from(pixels), Array.from(wanted));
       const count = held.length / 4;
+      assert.equal(histogram.length, held.some((x, i) => i % 4 === 3 && x < 1) ? 4 : 3);
       histogram.forEach((bars, c) =>
         bars.forEach((share, bar) => {
           let within = 0;

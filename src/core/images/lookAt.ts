@@ -9,7 +9,7 @@ const BARS = 64;
 /** A picture as it is shown: its bytes, and how its colours are spread. */
 export interface Looked extends Reach {
   readonly pixels: Uint8ClampedArray<ArrayBuffer>;
-  /** Shares of its pixels by red, green and blue, dark to light. */
+  /** Shares of its pixels by red, green and blue, dark to light; and by alpha, where not all of it is opaque. */
   readonly histogram: readonly (readonly number[])[];
 }
 
@@ -17,8 +17,8 @@ export interface Looked extends Reach {
 const AT_ONCE = 4096;
 /** What is found on the way: the least, the greatest, and how many are no numbers. */
 const [LOW, HIGH, BROKEN] = [0, 1, 2] as const;
-/** Bars of red, of green, of blue, and of what is grey. */
-const GREY = 3;
+/** Bars of red, of green, of blue, of what is grey, and of what is seen through. */
+const [GREY, ALPHA] = [3, 4] as const;
 
 const byteOf = (value: number, isLight: boolean): number =>
   isLight ? toSrgbByte(value) : (value * 255 + 0.5) | 0;
@@ -38,7 +38,12 @@ const lookOver = (
   for (let at = 0, i = 0; i < data.length; at += 1, i += CHANNELS) {
     const red = data[i]!;
     const alpha = data[i + 3]!;
-    let pixel = (alpha === 1 ? 255 : (shown(alpha) * 255 + 0.5) | 0) << 24;
+    let pixel = 255 << 24;
+    if (alpha !== 1) {
+      const value = shown(alpha);
+      bars[ALPHA * BARS + barOf(value)]! += 1;
+      pixel = ((value * 255 + 0.5) | 0) << 24;
+    }
     if (red === data[i + 1] && red === data[i + 2] && red - red === 0) {
       // What is grey is looked at in one of its colours.
       const value = shown(red);
@@ -68,7 +73,7 @@ const lookOver = (
 /** Looks at a picture in one way through it: it is done for every step of a drag. */
 export const lookAt = ({ data }: Pick<Image, 'data'>, holds: Holds): Looked => {
   const pixels = new Uint32Array(data.length / CHANNELS);
-  const bars = new Int32Array(4 * BARS);
+  const bars = new Int32Array(5 * BARS);
   const found = Float64Array.of(Infinity, -Infinity, 0);
   for (let start = 0; start < data.length; start += AT_ONCE) {
     const end = Math.min(start + AT_ONCE, data.length);
@@ -77,12 +82,15 @@ export const lookAt = ({ data }: Pick<Image, 'data'>, holds: Holds): Looked => {
       ...([pixels.subarray(start / CHANNELS, end / CHANNELS), bars, found] as const),
     );
   }
-  const histogram = [0, 1, 2].map((c) =>
+  const shares = (...kinds: readonly number[]): number[] =>
     Array.from(
       { length: BARS },
-      (_, bar) => (bars[c * BARS + bar]! + bars[GREY * BARS + bar]!) / pixels.length,
-    ),
-  );
+      (_, bar) => kinds.reduce((sum, kind) => sum + bars[kind * BARS + bar]!, 0) / pixels.length,
+    );
+  const histogram = [0, 1, 2].map((c) => shares(c, GREY));
+  const alpha = shares(ALPHA);
+  const opaque = 1 - alpha.reduce((sum, share) => sum + share, 0);
+  if (alpha.some(Boolean)) histogram.push(alpha.with(-1, alpha.at(-1)! + opaque));
   return {
     ...{ pixels: new Uint8ClampedArray(pixels.buffer), histogram },
     ...{ low: found[LOW]!, high: found[HIGH]!, broken: found[BROKEN]! },

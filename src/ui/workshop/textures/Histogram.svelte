@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { Handle } from './handlesOf.ts';
 
-  /** Shares of red, green and blue, dark to light; and numbers of a step that stand along it, to be dragged. */
+  /** Shares of red, green and blue, and of alpha where it counts, dark to light; and numbers of a step that stand along it, to be dragged. */
   interface Props {
     histogram: readonly (readonly number[])[];
     label: string;
@@ -17,6 +17,17 @@
     const tops = bars.map((x) => (20 - 19 * Math.sqrt(x / most)).toFixed(2));
     return `M0 20${tops.map((y, i) => `L${i} ${y}L${i + 1} ${y}`).join('')}L${bars.length} 20`;
   };
+  /** How each is drawn. */
+  const LINES = [
+    ['red', ''],
+    ['green', '3 2'],
+    ['blue', '1 2'],
+    ['alpha', '7 2 1 2'],
+  ] as const;
+  /** What is grey is one line. */
+  const isOne = $derived(
+    histogram.length === 3 && histogram.every((each) => String(each) === String(histogram[0])),
+  );
   const held = (x: number): number => Math.min(Math.max(x, 0), 1);
   const drag = (event: PointerEvent, { name, put }: Handle) => {
     if (dragged !== name || !box) return;
@@ -36,7 +47,7 @@
   };
 </script>
 
-<div class="relative" class:mb-3={handles.length > 0} bind:this={box}>
+<div class="relative mb-0.5" class:mb-3={handles.length > 0} bind:this={box}>
   <svg
     class="h-14 w-full border-b border-rule"
     viewBox="0 0 64 20"
@@ -44,14 +55,14 @@
     role="img"
     aria-label={label}
   >
-    {#each histogram as bars, c (c)}
+    {#each isOne ? histogram.slice(0, 1) : histogram as bars, c (c)}
       <path
         d={outline(bars)}
         fill="none"
         stroke="currentColor"
         stroke-width="0.6"
         vector-effect="non-scaling-stroke"
-        stroke-dasharray={['', '3 2', '1 2'][c]}
+        stroke-dasharray={LINES[c]![1]}
       />
     {/each}
   </svg>
@@ -78,6 +89,18 @@
     ></span>
   {/each}
 </div>
+
+{#if !isOne}
+  <p class="flex flex-wrap gap-x-2 text-[11.5px] text-second" aria-label="Lines of {label}">
+    {#each LINES.slice(0, histogram.length) as [name, dashes] (name)}
+      <span class="flex items-center gap-1"
+        ><svg class="h-1 w-4" viewBox="0 0 16 4" aria-hidden="true"
+          ><path d="M0 2H16" stroke="currentColor" stroke-dasharray={dashes} /></svg
+        >{name}</span
+      >
+    {/each}
+  </p>
+{/if}
 
 <style>
   .handle {

@@ -8,67 +8,20 @@ import { lossIn } from '#core/images/lossIn.ts';
 import type { Seam } from '#core/images/seams.ts';
 import type { PartOf } from '#core/document/project.ts';
 import { downloadBlob } from '../../parts/download.ts';
-import type { FromTextureMaker, ShownStep, ToTextureMaker } from '../../../workers/texture.worker.ts';
 import type { Session } from '../state/session.svelte.ts';
 import { createBaking } from './baking.svelte.ts';
+import { createPreviewing, type Preview } from './previewing.ts';
 
 type Texture = PartOf<'texture'>;
 /** Pixels of the longer side of what is shown while a texture is worked on, and of those that are not in hand. */
 const [LARGE, SMALL] = [256, 96];
 
-/** What a texture looks like now, step by step. */
-export interface Preview {
-  readonly steps: readonly ShownStep[];
-  readonly seam: Seam | null;
-  readonly longest: number;
-}
-
 /** Makes textures in workers: small ones of all steps while they are worked on, whole ones when they are baked. */
 export const createMaking = (session: Session) => {
   let previews = $state.raw<ReadonlyMap<string, Preview>>(new Map());
-  let worker: Worker | null = null;
-  let asks = 0;
-  /** Textures whose previews are old, and what is being asked for. */
-  const old = new Map<string, string>();
-  let asked: { readonly id: string; readonly ask: number; readonly longest: number } | null = null;
-
-  /** The step that is looked at, which comes before the others. */
-  let early: ShownStep | null = null;
-
   const recipes = $derived(recipesOf(session.parts));
   const digests = $derived(new Map(session.textures.map(({ id }) => [id, digestOf(id, recipes)])));
 
-  const post = (message: ToTextureMaker) => worker?.postMessage(message);
-  const start = () => {
-    worker = new Worker(new URL('../../../workers/texture.worker.ts', import.meta.url), { type: 'module' });
-    worker.onmessage = ({ data }: MessageEvent<FromTextureMaker>) => {
-      if (asked?.ask !== data.ask) return;
-      const before = 'id' in data ? previews.get(data.id) : undefined;
-      if (data.type === 'step') {
-        early = data.step;
-        if (before?.longest !== asked.longest) return;
-        const steps = before.steps.map((each) => (each.id === data.step.id ? data.step : each));
-        previews = new Map([...previews, [data.id, { ...before, steps }]]);
-        return;
-      }
-      if (data.type === 'previewed') {
-        const there = new Map(
-          [...(before?.steps ?? []), ...(early ? [early] : [])].map((each) => [each.id, each]),
-        );
-        const steps = data.steps.flatMap((each) => ('isSame' in each ? (there.get(each.id) ?? []) : [each]));
-        previews = new Map([...previews, [data.id, { steps, seam: data.seam, longest: asked.longest }]]);
-      }
-      asked = null;
-      early = null;
-      next();
-    };
-    worker.onerror = (event) => {
-      event.preventDefault();
-      toast.error(`Textures could not be made: ${event.message || 'they may be too large'}.`);
-      end();
-    };
-    post(know());
-  };
   /** What the steps of textures name besides textures, with what that stands on. */
   const named = () => {
     const all = new Map(session.parts.map((each) => [each.id, each]));
@@ -87,53 +40,6 @@ export const createMaking = (session: Session) => {
     ...{ know, digestOf: (id) => digests.get(id) },
     tell: (sentence, isWrong) => void (isWrong ? toast.error(sentence) : toast(sentence)),
   });
-  const end = () => {
-    worker?.terminate();
-    worker = null;
-    asked = null;
-    early = null;
-  };
-  /** One is asked for at a time, the one in hand first: what is changed meanwhile is asked for once. */
-  const next = () => {
-    if (asked || !worker || !old.size) return;
-    const hand = session.texture?.id;
-    const id = hand !== undefined && old.has(hand) ? hand : old.keys().next().value!;
-    old.delete(id);
-    const texture = session.textures.find((each) => each.id === id);
-    if (!texture) return next();
-    asked = { id, ask: (asks += 1), longest: id === hand ? LARGE : SMALL };
-    const { steps, holds } = texture.body;
-    const looked = steps.find((each) => each.id === session.textureStep) ?? steps.at(-1);
-    const first = id === hand && looked ? looked.id : null;
-    post({ type: 'preview', ...asked, holds, first });
-  };
-  /** What previews were asked for, by texture. */
-  const wanted = new Map<string, string>();
-  const isOld = ({ id, body }: Texture, hand: string | undefined): boolean => {
-    const longest = id === hand ? LARGE : (previews.get(id)?.longest ?? SMALL);
-    const key = `${digests.get(id)} ${body.holds} ${longest}`;
-    if (wanted.get(id) === key) return false;
-    wanted.set(id, key);
-    return true;
-  };
-  $effect(() => {
-    void session.parts;
-    untrack(baking.changed);
-  });
-  $effect(() => {
-    if (session.tab !== 'textures') return;
-    const hand = session.texture?.id;
-    const stale = session.textures.filter((each) => untrack(() => isOld(each, hand)));
-    void [recipes, digests];
-    if (!stale.length) return;
-    untrack(() => {
-      if (worker) post(know());
-      else start();
-      for (const { id } of stale) old.set(id, id);
-      next();
-    });
-  });
-
   /** Whether a texture is another, or is made of it. */
   const reaches = (id: string, other: string, seen = new Set<string>()): boolean => {
     if (id === other) return true;
@@ -141,6 +47,66 @@ export const createMaking = (session: Session) => {
     seen.add(id);
     return texturesIn(recipes.get(id)?.steps ?? []).some((read) => reaches(read, other, seen));
   };
+  /** Whether lines are cast through a mesh for it, which takes long. */
+  const isSlow = (id: string): boolean =>
+    session.textures.some(
+      (each) => each.body.steps.some((step) => wordsIn(step, 'prop').length) && reaches(id, each.id),
+    );
+  /** What each texture was asked for as last, and whether as large as one in hand is shown. */
+  const wanted = new Map<string, { readonly as: string; readonly large: boolean }>();
+  const isOld = ({ id, body }: Texture, large: boolean): boolean => {
+    const as = `${digests.get(id)} ${body.holds}`;
+    const before = wanted.get(id);
+    if (before?.as === as && (before.large || !large)) return false;
+    wanted.set(id, { as, large });
+    return true;
+  };
+  const show = (id: string, preview: Preview): void => {
+    previews = new Map([...previews, [id, preview]]);
+  };
+  const common = {
+    know,
+    shown: (id: string) => previews.get(id),
+    failed: (why: string) => toast.error(`Textures could not be made: ${why || 'they may be too large'}.`),
+  };
+  const textureOf = (id: string) => session.textures.find((each) => each.id === id)?.body;
+  /** The one in hand, which waits for none of the others. */
+  const held = createPreviewing({
+    ...{ ...common, show },
+    first: (waiting) => waiting.find((id) => id === session.texture?.id) ?? waiting[0]!,
+    askOf: (id) => {
+      const body = textureOf(id);
+      if (!body) return null;
+      const { steps, holds } = body;
+      const looked = steps.find((each) => each.id === session.textureStep) ?? steps.at(-1);
+      return { longest: LARGE, holds, first: looked?.id ?? null };
+    },
+  });
+  /** All others, the slow ones last; what was asked for large since is left to that. */
+  const others = createPreviewing({
+    ...common,
+    show: (id, preview) => wanted.get(id)?.large || show(id, preview),
+    first: (waiting) => waiting.find((id) => !isSlow(id)) ?? waiting[0]!,
+    askOf: (id) => {
+      const body = textureOf(id);
+      return body && !wanted.get(id)?.large ? { longest: SMALL, holds: body.holds, first: null } : null;
+    },
+  });
+  $effect(() => {
+    void session.parts;
+    untrack(baking.changed);
+  });
+  $effect(() => {
+    if (session.tab !== 'textures') return;
+    const hand = session.texture?.id;
+    const stale = session.textures.filter((each) => untrack(() => isOld(each, each.id === hand)));
+    void [recipes, digests];
+    const ids = stale.map(({ id }) => id);
+    untrack(() => {
+      held.want(ids.filter((id) => id === hand));
+      others.want(ids.filter((id) => id !== hand));
+    });
+  });
 
   return {
     get previews() {
@@ -185,7 +151,8 @@ export const createMaking = (session: Session) => {
       session.textures.filter(({ id }) => !reaches(id, texture.id)),
     reaches,
     close: () => {
-      end();
+      held.end();
+      others.end();
       baking.close();
     },
   };
