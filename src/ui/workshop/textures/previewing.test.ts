@@ -1,0 +1,100 @@
+import assert from 'node:assert/strict';
+import { afterEach, beforeEach, test } from 'node:test';
+import type { FromTextureMaker, ShownStep, ToTextureMaker } from '../../../workers/texture.worker.ts';
+import { createPreviewing, type Preview } from './previewing.ts';
+
+/** Stands in for the worker: tells what it was asked for, and answers when it is told to. */
+class Maker {
+  static all: Maker[] = [];
+  onmessage: ((event: { data: FromTextureMaker }) => void) | null = null;
+  onerror: ((event: { message: string; preventDefault: () => void }) => void) | null = null;
+  readonly asked: Extract<ToTextureMaker, { type: 'preview' }>[] = [];
+  constructor() {
+    Maker.all.push(this);
+  }
+  postMessage(message: ToTextureMaker): void {
+    if (message.type === 'preview') this.asked.push(message);
+  }
+  terminate(): void {}
+  answer(data: object): void {
+    const { ask, id } = this.asked.at(-1)!;
+    this.onmessage!({ data: { ask, id, ...data } as FromTextureMaker });
+  }
+}
+const real = globalThis.Worker;
+beforeEach(() => {
+  Maker.all = [];
+  globalThis.Worker = Maker as unknown as typeof Worker;
+});
+afterEach(() => {
+  globalThis.Worker = real;
+});
+const step = (id: string, mistake: string | null = null) => ({ id, mistake }) as ShownStep;
+const seam = { across: [0, 0], inside: [0, 0] } as const;
+
+const previewing = (longestOf: (id: string) => number | null = () => 96) => {
+  const previews = new Map<string, Preview>();
+  const said: string[] = [];
+  const made = createPreviewing({
+    know: () => ({ type: 'know', recipes: [], parts: [] }),
+    askOf: (id) => {
+      const longest = longestOf(id);
+      return longest === null ? null : { longest, holds: 'numbers', first: 'b' };
+    },
+    first: (waiting) => waiting.toSorted()[0]!,
+    shown: (id) => previews.get(id),
+    show: (id, preview) => previews.set(id, preview),
+    failed: (why) => said.push(why),
+  });
+  const steps = (id: string) => previews.get(id)?.steps.map((each) => [each.id, each.mistake]);
+  return { ...made, previews, said, steps };
+};
+
+test('one texture is made at a time, the first of those that wait, and one that is not wanted any more is passed over', () => {
+  const gone = new Set<string>();
+  const { want, steps } = previewing((id) => (gone.has(id) ? null : 96));
+  want([]);
+  assert.equal(Maker.all.length, 0);
+  want(['m', 'z']);
+  want(['c', 'z']);
+  const [maker] = Maker.all as [Maker];
+  const asked = () => maker.asked.map(({ id }) => id);
+  assert.deepEqual(asked(), ['m']);
+  gone.add('c');
+  maker.answer({ type: 'previewed', steps: [step('a')], seam });
+  assert.deepEqual([asked(), steps('m')], [['m', 'z'], [['a', null]]]);
+  // A refusal ends it too, and what was there stays; what is asked for while it is made is made again.
+  want(['z']);
+  maker.answer({ type: 'refused', why: 'no' });
+  assert.deepEqual([asked(), steps('z')], [['m', 'z', 'z'], undefined]);
+});
+
+test('the step that is looked at comes first, and what is the same as before is not sent again', () => {
+  const { want, steps, previews } = previewing();
+  want(['t']);
+  const [maker] = Maker.all as [Maker];
+  // Nothing is shown of a texture before all of its steps are there.
+  maker.answer({ type: 'step', step: step('b') });
+  assert.equal(steps('t'), undefined);
+  maker.answer({ type: 'previewed', steps: [step('a'), { id: 'b', isSame: true }], seam });
+  assert.deepEqual(steps('t'), [['a', null], ['b', null]]); // prettier-ignore
+  want(['t']);
+  maker.answer({ type: 'step', step: step('b', 'second') });
+  assert.deepEqual(steps('t'), [['a', null], ['b', 'second']]); // prettier-ignore
+  // An answer to what was asked before is not one.
+  maker.answer({ type: 'previewed', steps: [step('x')], seam, ask: 1 });
+  assert.equal(previews.get('t')!.steps.length, 2);
+  maker.answer({ type: 'previewed', steps: [{ id: 'a', isSame: true }, { id: 'b', isSame: true }], seam }); // prettier-ignore
+  assert.deepEqual(steps('t'), [['a', null], ['b', 'second']]); // prettier-ignore
+});
+
+test('a worker that breaks says why, and another is begun with what is wanted next', () => {
+  const { want, said, steps } = previewing();
+  want(['t']);
+  Maker.all[0]!.onerror!({ message: 'out of memory', preventDefault: () => undefined });
+  assert.deepEqual(said, ['out of memory']);
+  want(['u']);
+  const second = Maker.all[1]!;
+  second.answer({ type: 'previewed', steps: [step('a')], seam });
+  assert.deepEqual(steps('u'), [['a', null]]);
+});
