@@ -15,6 +15,8 @@ import { createPreviewing, type Preview } from './previewing.ts';
 type Texture = PartOf<'texture'>;
 /** Pixels of the longer side of what is shown while a texture is worked on, and of those that are not in hand. */
 const [LARGE, SMALL] = [256, 96];
+/** How long the one in hand is left before pictures of the others are begun: they would take its processor. */
+const QUIET_MS = 300;
 
 /** Makes textures in workers: small ones of all steps while they are worked on, whole ones when they are baked. */
 export const createMaking = (session: Session) => {
@@ -82,9 +84,19 @@ export const createMaking = (session: Session) => {
       return { longest: LARGE, holds, first: looked?.id ?? null };
     },
   });
+  /** Set while the one in hand has just been changed. */
+  let busy: ReturnType<typeof setTimeout> | undefined;
+  const waitForHand = (): void => {
+    clearTimeout(busy);
+    busy = setTimeout(() => {
+      busy = undefined;
+      others.next();
+    }, QUIET_MS);
+  };
   /** All others, the slow ones last; what was asked for large since is left to that. */
   const others = createPreviewing({
     ...common,
+    mayBegin: () => busy === undefined,
     show: (id, preview) => wanted.get(id)?.large || show(id, preview),
     first: (waiting) => waiting.find((id) => !isSlow(id)) ?? waiting[0]!,
     askOf: (id) => {
@@ -103,6 +115,7 @@ export const createMaking = (session: Session) => {
     void [recipes, digests];
     const ids = stale.map(({ id }) => id);
     untrack(() => {
+      if (hand !== undefined && ids.includes(hand)) waitForHand();
       held.want(ids.filter((id) => id === hand));
       others.want(ids.filter((id) => id !== hand));
     });
@@ -151,6 +164,7 @@ export const createMaking = (session: Session) => {
       session.textures.filter(({ id }) => !reaches(id, texture.id)),
     reaches,
     close: () => {
+      clearTimeout(busy);
       held.end();
       others.end();
       baking.close();

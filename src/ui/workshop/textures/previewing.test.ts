@@ -32,7 +32,7 @@ afterEach(() => {
 const step = (id: string, mistake: string | null = null) => ({ id, mistake }) as ShownStep;
 const seam = { across: [0, 0], inside: [0, 0] } as const;
 
-const previewing = (longestOf: (id: string) => number | null = () => 96) => {
+const previewing = (longestOf: (id: string) => number | null = () => 96, mayBegin = () => true) => {
   const previews = new Map<string, Preview>();
   const said: string[] = [];
   const made = createPreviewing({
@@ -41,6 +41,7 @@ const previewing = (longestOf: (id: string) => number | null = () => 96) => {
       const longest = longestOf(id);
       return longest === null ? null : { longest, holds: 'numbers', first: 'b' };
     },
+    mayBegin,
     first: (waiting) => waiting.toSorted()[0]!,
     shown: (id) => previews.get(id),
     show: (id, preview) => previews.set(id, preview),
@@ -67,6 +68,21 @@ test('one texture is made at a time, the first of those that wait, and one that 
   want(['z']);
   maker.answer({ type: 'refused', why: 'no' });
   assert.deepEqual([asked(), steps('z')], [['m', 'z', 'z'], undefined]);
+});
+
+test('none is begun before one may be, and those that waited are begun then', () => {
+  let isFree = false;
+  const { want, next } = previewing(undefined, () => isFree);
+  want(['a']);
+  next();
+  const [maker] = Maker.all as [Maker];
+  assert.equal(maker.asked.length, 0);
+  isFree = true;
+  next();
+  assert.deepEqual(
+    maker.asked.map(({ id }) => id),
+    ['a'],
+  );
 });
 
 test('the step that is looked at comes first, and what is the same as before is not sent again', () => {

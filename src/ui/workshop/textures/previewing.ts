@@ -15,13 +15,23 @@ export interface Previewed {
   readonly askOf: (id: string) => Ask | null;
   /** Which of those that wait is next. */
   readonly first: (waiting: readonly string[]) => string;
+  /** Whether one may be begun now; once it may again, `next` is to be called. */
+  readonly mayBegin?: () => boolean;
   readonly shown: (id: string) => Preview | undefined;
   readonly show: (id: string, preview: Preview) => unknown;
   readonly failed: (why: string) => unknown;
 }
 
 /** Makes small pictures of textures in a worker, one texture at a time: one that is changed meanwhile is asked for once. */
-export const createPreviewing = ({ know, askOf, first, shown, show, failed }: Previewed) => {
+export const createPreviewing = ({
+  know,
+  askOf,
+  first,
+  mayBegin = () => true,
+  shown,
+  show,
+  failed,
+}: Previewed) => {
   let worker: Worker | null = null;
   let asks = 0;
   let asked: { readonly ask: number; readonly longest: number } | null = null;
@@ -70,7 +80,7 @@ export const createPreviewing = ({ know, askOf, first, shown, show, failed }: Pr
     early = null;
   };
   const next = (): void => {
-    while (!asked && worker && waiting.size) {
+    while (!asked && worker && waiting.size && mayBegin()) {
       const id = first([...waiting]);
       waiting.delete(id);
       const ask = askOf(id);
@@ -88,6 +98,7 @@ export const createPreviewing = ({ know, askOf, first, shown, show, failed }: Pr
       for (const id of ids) waiting.add(id);
       next();
     },
+    next,
     end,
   };
 };
