@@ -16,7 +16,7 @@ type Texture = PartOf<'texture'>;
 /** Pixels of the longer side of what is shown while a texture is worked on, and of those that are not in hand. */
 const [LARGE, SMALL] = [256, 96];
 /** How long the one in hand is left before pictures of the others are begun: they would take its processor. */
-const QUIET_MS = 300;
+const QUIET_MS = 1000;
 
 /** Makes textures in workers: small ones of all steps while they are worked on, whole ones when they are baked. */
 export const createMaking = (session: Session) => {
