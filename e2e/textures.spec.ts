@@ -207,12 +207,19 @@ test('a strand of a shader and the mesh of a prop are what textures begin with, 
   expect((await drawnAt(page, 0.5, 0.5))[0]).toBeLessThan(130);
   await page.getByRole('button', { name: 'shader of Texture', exact: true }).press('Delete');
   await add(page, 'Texture', 'meshMap');
+  // Where so many lines are cast, how far they are is told; nobody has to wait for what is not wanted any more.
+  await page.getByRole('spinbutton', { name: 'meshMap rays' }).click();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('512');
+  await page.keyboard.press('Enter');
   await page.getByLabel('meshMap of', { exact: true }).selectOption({ label: 'Tallow saint' });
+  await expect(page.getByRole('region', { name: 'The texture' })).toContainText(/being made anew, \d+ %/);
   await page.getByLabel('meshMap map').selectOption({ label: 'position' });
   // Left to right, foot to crown, and the front nearer than the back.
   await expect
     .poll(async () => (await drawnAt(page, 0.5, 0.05))[1], { timeout: 30_000 })
     .toBeGreaterThan(235);
+  await expect(page.getByRole('region', { name: 'The texture' })).not.toContainText('being made');
   expect((await drawnAt(page, 0.5, 0.95))[1]).toBeLessThan(110);
   expect((await drawnAt(page, 0.75, 0.5))[0]).toBeGreaterThan((await drawnAt(page, 0.25, 0.5))[0]!);
   await page.getByRole('button', { name: 'Bake', exact: true }).click();

@@ -49,14 +49,12 @@ const chequer: Image = {
   ...{ width: 2, height: 1 },
   data: Float32Array.from([1, 0, 0, 1, 0, 1, 0, 1]),
 };
-const made = (parts: readonly Part[], id = 't') => {
-  const maker = createMaker(
-    recipesOf(parts),
-    createSources(parts, (sha) => {
-      if (sha !== 'p') throw new Error(`${sha} is not here.`);
-      return chequer;
-    }),
-  );
+const made = (parts: readonly Part[], id = 't', progress?: (share: number) => void) => {
+  const bring = (sha: string): Image => {
+    if (sha !== 'p') throw new Error(`${sha} is not here.`);
+    return chequer;
+  };
+  const maker = createMaker(recipesOf(parts), createSources(parts, bring, progress));
   return maker.steps(id)[0]!;
 };
 const pixel = ({ data, width }: Image, x: number, y: number): number[] =>
@@ -128,4 +126,10 @@ test('what is named is followed: another shader is another digest, and what is g
   assert.equal(digest([set([2, 1], [0, 0, 0]), map]), digest([set([2, 1], [3, 0, 0]), map]));
   assert.notEqual(digest([set([2, 1], [0, 0, 0]), map]), digest([set([2, 2], [0, 0, 0]), map]));
   assert.match(made([map]).mistake!, /The prop that this reads was deleted/);
+  // How far lines are cast is told, of a texture that another reads too: two steps, the first of which is cast.
+  const cast = texture('cast', steps('meshMap', { of: 's p', map: 'occlusion' }, { rays: [4] }));
+  const around = texture('t', [...steps('texture', { texture: 'cast' }), ...steps('invert', {})]);
+  const shares: number[] = [];
+  made([set([2, 1], [0, 0, 0]), cast, around], 't', (share) => shares.push(share));
+  assert.deepEqual(shares, Array.from({ length: 8 }, (_, i) => (i + 1) / 16)); // prettier-ignore
 });

@@ -146,6 +146,12 @@ const make = async (data: Exclude<ToTextureMaker, { type: 'know' }>): Promise<vo
   if (!recipe) return answer({ type: 'refused', ask: data.ask, why: 'There is no such texture.' });
   await bringFor(data.id);
   const began = performance.now();
+  let told = 0;
+  const sources = createSources(parts, pictureAt, (share) => {
+    if (Math.abs(share - told) < 0.01) return;
+    told = share;
+    answer({ type: 'progress', ask: data.ask, share });
+  });
   if (data.type === 'preview') {
     const sizes = sizesOf(data.id, recipes, sizeOfPicture);
     const scale = shareShown(sizes, data.longest);
@@ -155,7 +161,7 @@ const make = async (data: Exclude<ToTextureMaker, { type: 'know' }>): Promise<vo
       const last = before?.holds === data.holds ? before.steps.get(id) : undefined;
       return last?.image === image && last.mistake === mistake;
     };
-    const maker = createMaker(recipes, createSources(parts, pictureAt), { known });
+    const maker = createMaker(recipes, sources, { known });
     const steps = maker.steps(data.id, scale, (made) => {
       if (made.id !== data.first || isSent(made)) return;
       const step = shown(made, wholeOf(made.id), data.holds);
@@ -174,12 +180,6 @@ const make = async (data: Exclude<ToTextureMaker, { type: 'know' }>): Promise<vo
     );
   }
   // Whole ones are large: only what is being made is held.
-  let told = 0;
-  const sources = createSources(parts, pictureAt, (share) => {
-    if (share - told < 0.01) return;
-    told = share;
-    answer({ type: 'progress', ask: data.ask, share });
-  });
   const made = encodePicture(createMaker(recipes, sources, { most: 0 }).rows(data.id), data, zlibSync);
   answer({ type: 'baked', ask: data.ask, ...made, milliseconds: performance.now() - began }, [
     made.file.buffer,

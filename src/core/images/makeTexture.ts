@@ -14,8 +14,9 @@ export interface Sources {
   readonly mesh: (word: string) => Mesh;
   readonly face: (name: string) => Face;
   /** Told how much of a texture is made, from 0 to 1. */
-  readonly progress?: (share: number) => void;
+  readonly progress?: Told;
 }
+type Told = (share: number) => void;
 
 /** What a step came to; where it could not be made, what was before it, and why. */
 export interface MadeStep {
@@ -149,23 +150,24 @@ export const createMaker = (
     }) satisfies Around['surface'],
   });
 
-  const imageOf = (id: string, scale: number): Image => {
+  const imageOf = (id: string, scale: number, progress?: Told): Image => {
     const recipe = recipeOf(id);
     // Each step is let go of once the next is made.
     let last: MadeStep | null = null;
-    for (last of stepsOf(id, scale))
+    for (last of stepsOf(id, scale, progress))
       if (last.mistake !== null) throw new Error(`${recipe.name} cannot be made: ${last.mistake}`);
     if (!last) throw new Error(`${recipe.name} has no step yet.`);
     return last.image;
   };
-  function* stepsOf(id: string, scale: number): Generator<MadeStep> {
+  function* stepsOf(id: string, scale: number, progress: Told = () => undefined): Generator<MadeStep> {
     const recipe = recipes.get(id);
     if (!recipe) throw new Error('There is no such texture.');
     underWay.push(id);
     try {
       let [image, before] = [blank(1, 1), keyBefore(recipe, scale)];
       let isBegun = false;
-      for (const told of recipe.steps) {
+      for (const [place, told] of recipe.steps.entries()) {
+        const within: Told = (share) => progress((place + share) / recipe.steps.length);
         if (told.off) {
           yield { id: told.id, image, mistake: null };
           continue;
@@ -180,10 +182,10 @@ export const createMaker = (
             const from = step.isSource ? frameOf(...sizeOf(recipe.size, scale)) : image;
             const next = step.make(from, givenOf(step, told, { scale }), {
               ...amongAll(recipe, scale),
-              ...{ top: 0, progress: () => undefined },
-              texture: (other) => imageOf(other, scale),
+              ...{ top: 0, progress: within },
+              texture: (other) => imageOf(other, scale, within),
               beside: (other, { width, height }) =>
-                resampled(imageOf(other, scale), [width, height], recipe.repeats),
+                resampled(imageOf(other, scale, within), [width, height], recipe.repeats),
             });
             refuseLarge(next);
             return { id: told.id, image: next, mistake: null };
@@ -308,7 +310,7 @@ export const createMaker = (
   return {
     steps: (id, scale = 1, see = () => undefined) => {
       const all: MadeStep[] = [];
-      for (const made of stepsOf(id, scale)) {
+      for (const made of stepsOf(id, scale, sources.progress)) {
         see(made);
         all.push(made);
       }

@@ -12,6 +12,7 @@
   let wanted = $state<(typeof VIEWS)[number] | 'Frame'>('One');
   const texture = $derived(session.texture);
   const preview = $derived(texture && making.previews.get(texture.id));
+  const share = $derived(making.underWay?.id === texture?.id ? making.underWay?.share : undefined);
   const step = $derived(preview?.steps.find(({ id }) => id === session.textureStep) ?? preview?.steps.at(-1));
   /** A step whose frame or corners can be dragged, over what it is given. */
   const framed = $derived.by(() => {
@@ -156,7 +157,9 @@
         </div>
       </div>
       <p class="absolute top-0 left-0 rounded-br-sm bg-surround py-2 pr-2 pl-3 text-[12px] text-[#b8b8b8]">
-        texture {texture.name} · {shown.whole.join(' × ')} · {view}
+        texture {texture.name} · {shown.whole.join(' × ')} · {view}{share === undefined
+          ? ''
+          : ` · being made anew, ${(share * 100).toFixed(0)} %`}
       </p>
       <div class="absolute top-2.5 right-3 flex" role="group" aria-label="How large the texture is shown">
         {@render button('−', undefined, 'Smaller', () => lens.by(1 / lens.STEP))}
@@ -165,7 +168,9 @@
       </div>
     {:else}
       <p class="text-[#b8b8b8]">
-        {texture.body.steps.length ? 'Being made…' : 'It has no step yet; add one that begins it.'}
+        {#if !texture.body.steps.length}It has no step yet; add one that begins it.
+        {:else if share === undefined}Being made…
+        {:else}Being made, {(share * 100).toFixed(0)} %…{/if}
       </p>
     {/if}
     <div

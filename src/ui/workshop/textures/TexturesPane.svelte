@@ -181,7 +181,7 @@
             <div class="min-w-0">
               <div class="font-semibold">{one.step}</div>
               <div class="mono truncate text-[11.5px] text-second">{told(one)}</div>
-              {#if made?.mistake && !one.off}
+              {#if made?.mistake && !one.off && making.underWay?.id !== each.id}
                 <div class="w-44 text-[12px] whitespace-normal text-oxblood" role="alert">
                   {made.mistake}
                 </div>

@@ -21,6 +21,8 @@ const QUIET_MS = 1000;
 /** Makes textures in workers: small ones of all steps while they are worked on, whole ones when they are baked. */
 export const createMaking = (session: Session) => {
   let previews = $state.raw<ReadonlyMap<string, Preview>>(new Map());
+  /** How much of the one in hand is made, where that takes long. */
+  let underWay = $state.raw<{ readonly id: string; readonly share: number } | null>(null);
   const recipes = $derived(recipesOf(session.parts));
   const digests = $derived(new Map(session.textures.map(({ id }) => [id, digestOf(id, recipes)])));
 
@@ -66,19 +68,46 @@ export const createMaking = (session: Session) => {
   const show = (id: string, preview: Preview): void => {
     previews = new Map([...previews, [id, preview]]);
   };
+  /** What tells apart the maps of meshes that a texture is made of, itself or by others. */
+  const castsOf = (id: string): readonly string[] =>
+    session.textures
+      .filter((each) => reaches(id, each.id))
+      .flatMap(({ id: of, body }) =>
+        body.steps
+          .filter((step) => !step.off && wordsIn(step, 'prop').length)
+          .map((step) =>
+            JSON.stringify([
+              ...[body.size, step.numbers, step.words],
+              wordsIn(step, 'prop').map((word) => recipes.get(of)?.reads?.get(word)?.is),
+            ]),
+          ),
+      );
+  /** Of those that are being made, which maps of meshes are cast for them. */
+  const cast = new Map<string, readonly string[]>();
+  const isCastStill = (id: string): boolean => {
+    const now = castsOf(id);
+    return (cast.get(id) ?? []).every((each) => now.includes(each));
+  };
   const common = {
     know,
-    shown: (id: string) => previews.get(id),
-    failed: (why: string) => toast.error(`Textures could not be made: ${why || 'they may be too large'}.`),
+    failed: (why: string, id?: string) => {
+      if (id !== undefined) wanted.delete(id);
+      const what = id === undefined ? 'Textures' : (session.part(id)?.name ?? 'A texture');
+      toast.error(`${what} could not be made: ${why || 'it may be too large'}`);
+    },
   };
   const textureOf = (id: string) => session.textures.find((each) => each.id === id)?.body;
   /** The one in hand, which waits for none of the others. */
   const held = createPreviewing({
     ...{ ...common, show },
     first: (waiting) => waiting.find((id) => id === session.texture?.id) ?? waiting[0]!,
+    isWanted: (id) => id === session.texture?.id && isCastStill(id),
+    left: (id) => leave(id),
+    progress: (id, share) => (underWay = share === null ? null : { id, share }),
     askOf: (id) => {
       const body = textureOf(id);
       if (!body) return null;
+      cast.set(id, castsOf(id));
       const { steps, holds } = body;
       const looked = steps.find((each) => each.id === session.textureStep) ?? steps.at(-1);
       return { longest: LARGE, holds, first: looked?.id ?? null };
@@ -96,6 +125,7 @@ export const createMaking = (session: Session) => {
   /** All others, the slow ones last; what was asked for large since is left to that. */
   const others = createPreviewing({
     ...common,
+    isWanted: (id) => !wanted.get(id)?.large,
     mayBegin: () => busy === undefined,
     show: (id, preview) => wanted.get(id)?.large || show(id, preview),
     first: (waiting) => waiting.find((id) => !isSlow(id)) ?? waiting[0]!,
@@ -104,6 +134,12 @@ export const createMaking = (session: Session) => {
       return body && !wanted.get(id)?.large ? { longest: SMALL, holds: body.holds, first: null } : null;
     },
   });
+  /** What is not in hand any more is made among the others. */
+  const leave = (id: string): void => {
+    wanted.delete(id);
+    const texture = session.textures.find((each) => each.id === id);
+    if (texture && isOld(texture, false)) others.want([id]);
+  };
   $effect(() => {
     void session.parts;
     untrack(baking.changed);
@@ -124,6 +160,9 @@ export const createMaking = (session: Session) => {
   return {
     get previews() {
       return previews;
+    },
+    get underWay() {
+      return underWay;
     },
     baking,
     /** Whether a texture is not what its materials read. */

@@ -9,6 +9,9 @@ export interface Preview {
 }
 type Ask = Omit<Extract<ToTextureMaker, { type: 'preview' }>, 'type' | 'ask' | 'id'>;
 
+/** How long one that is not wanted as it was asked for may go on being made. */
+const PATIENCE_MS = 500;
+
 export interface Previewed {
   readonly know: () => Extract<ToTextureMaker, { type: 'know' }>;
   /** What is to be made of a texture; null where it is not wanted here any more. */
@@ -17,9 +20,15 @@ export interface Previewed {
   readonly first: (waiting: readonly string[]) => string;
   /** Whether one may be begun now; once it may again, `next` is to be called. */
   readonly mayBegin?: () => boolean;
-  readonly shown: (id: string) => Preview | undefined;
+  /** Whether a texture is still to be made as it was asked for last; long work that is not is ended. */
+  readonly isWanted?: (id: string) => boolean;
+  /** Told of one that was ended so, and is not asked for anew. */
+  readonly left?: (id: string) => unknown;
   readonly show: (id: string, preview: Preview) => unknown;
-  readonly failed: (why: string) => unknown;
+  /** Told how much of a texture is made, where that takes long; null once it is. */
+  readonly progress?: (id: string, share: number | null) => unknown;
+  /** Told why a texture could not be made, or none can. */
+  readonly failed: (why: string, id?: string) => unknown;
 }
 
 /** Makes small pictures of textures in a worker, one texture at a time: one that is changed meanwhile is asked for once. */
@@ -28,26 +37,37 @@ export const createPreviewing = ({
   askOf,
   first,
   mayBegin = () => true,
-  shown,
+  isWanted = () => true,
+  left,
   show,
+  progress,
   failed,
 }: Previewed) => {
   let worker: Worker | null = null;
   let asks = 0;
-  let asked: { readonly ask: number; readonly longest: number } | null = null;
+  let asked: {
+    readonly ask: number;
+    readonly id: string;
+    readonly longest: number;
+    readonly at: number;
+  } | null = null;
+  let patience: ReturnType<typeof setTimeout> | undefined;
+  /** What this worker made of each texture: another’s may be shown, and what is the same is the same as these. */
+  const made = new Map<string, Preview>();
   /** The step that is looked at, which comes before the others. */
   let early: ShownStep | null = null;
   const waiting = new Set<string>();
 
   const receive = (data: FromTextureMaker): void => {
     if (asked?.ask !== data.ask) return;
-    const { longest } = asked;
-    const before = 'id' in data ? shown(data.id) : undefined;
+    const { id, longest } = asked;
+    const before = made.get(id);
+    if (data.type === 'progress') return void progress?.(id, data.share);
     if (data.type === 'step') {
       early = data.step;
       if (before?.longest !== longest) return;
       const steps = before.steps.map((each) => (each.id === data.step.id ? data.step : each));
-      show(data.id, { ...before, steps });
+      show(id, { ...before, steps });
       return;
     }
     if (data.type === 'previewed') {
@@ -55,10 +75,11 @@ export const createPreviewing = ({
         [...(before?.steps ?? []), ...(early ? [early] : [])].map((each) => [each.id, each]),
       );
       const steps = data.steps.flatMap((each) => ('isSame' in each ? (there.get(each.id) ?? []) : [each]));
-      show(data.id, { steps, seam: data.seam, longest });
-    }
-    asked = null;
-    early = null;
+      const preview = { steps, seam: data.seam, longest };
+      made.set(id, preview);
+      show(id, preview);
+    } else if (data.type === 'refused') failed(data.why, id);
+    settle();
     next();
   };
   const start = (): Worker => {
@@ -73,11 +94,34 @@ export const createPreviewing = ({
     };
     return made;
   };
+  /** Nothing is being made any more. */
+  const settle = (): void => {
+    clearTimeout(patience);
+    if (asked) progress?.(asked.id, null);
+    asked = null;
+    early = null;
+  };
   const end = (): void => {
     worker?.terminate();
     worker = null;
-    asked = null;
-    early = null;
+    made.clear();
+    settle();
+  };
+  /** Ends long work that is not wanted any more: no message reaches a worker that is at it. */
+  const review = (): void => {
+    clearTimeout(patience);
+    if (!asked || isWanted(asked.id)) return;
+    const { id, at } = asked;
+    const rest = at + PATIENCE_MS - performance.now();
+    if (rest > 0) return void (patience = setTimeout(review, rest));
+    end();
+    if (!waiting.has(id)) left?.(id);
+    if (waiting.size) begin();
+  };
+  const begin = (): void => {
+    worker ??= start();
+    worker.postMessage(know());
+    next();
   };
   const next = (): void => {
     while (!asked && worker && waiting.size && mayBegin()) {
@@ -85,18 +129,16 @@ export const createPreviewing = ({
       waiting.delete(id);
       const ask = askOf(id);
       if (!ask) continue;
-      asked = { ask: (asks += 1), longest: ask.longest };
+      asked = { ask: (asks += 1), id, longest: ask.longest, at: performance.now() };
       worker.postMessage({ type: 'preview', ...ask, id, ask: asks } satisfies ToTextureMaker);
     }
   };
   return {
-    /** Has textures made, of which all is told anew. */
+    /** Has textures made, of which all is told anew, and looks whether what is being made is still wanted. */
     want: (ids: readonly string[]): void => {
-      if (!ids.length) return;
-      worker ??= start();
-      worker.postMessage(know());
       for (const id of ids) waiting.add(id);
-      next();
+      if (ids.length) begin();
+      review();
     },
     next,
     end,
