@@ -49,6 +49,12 @@ test('a texture is made of steps, seen, renamed, copied, baked, read by a materi
   // What the playhouse came with was baked from what its textures are.
   await expect(page.locator('[data-texture="Seep masks"]')).toBeVisible();
   await expect(stale(page)).toHaveCount(0);
+  // Only rows that can be seen are made: how far their numbers reach is told then.
+  const reaches = (name: string) => page.getByLabel(`Texture ${name}`).getByTitle(/ to /);
+  await expect(reaches('Cracked plaster')).not.toHaveCount(0);
+  await expect(reaches('Whorl')).toHaveCount(0);
+  await page.locator('[data-texture="Whorl"]').scrollIntoViewIfNeeded();
+  await expect(reaches('Whorl')).toHaveCount(1);
   const project = await page.request.get(`/api/projects/${await playhouseId(page)}`);
   const { parts } = (await project.json()) as { parts: Part[] };
   const [textures, materials] = [partsOf({ parts }, 'texture'), partsOf({ parts }, 'material')];

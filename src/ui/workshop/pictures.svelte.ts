@@ -1,6 +1,7 @@
 import { measureTap, type TapRange } from '#core/taps/measureTap.ts';
 import { paintTap } from '#core/taps/paintTap.ts';
 import type { Stage } from '#stage/stage.ts';
+import { createInSight } from '../parts/inSight.svelte.ts';
 
 /** A step's small picture and what its values reach. */
 export interface StepPicture {
@@ -16,7 +17,7 @@ const BEYOND = '240px';
 /** Keeps the small pictures of the steps in sight up to date, one round at a time, no faster than they can be drawn. */
 export const createPictures = () => {
   let pictures = $state.raw<ReadonlyMap<string, StepPicture>>(new Map());
-  let inSight = $state.raw<ReadonlySet<string>>(new Set());
+  const inSight = createInSight(BEYOND);
   let stage: Stage | null = null;
   let wanted: { material: string; of: string; keys: readonly string[] } | null = null;
   /** What the pictures are of. */
@@ -50,40 +51,15 @@ export const createPictures = () => {
     timer ??= setTimeout(() => void round(), milliseconds);
   };
 
-  let observer: IntersectionObserver | null = null;
-  const rows = new Map<Element, string>();
-  const look = (entries: readonly IntersectionObserverEntry[]) => {
-    const now = new Set(inSight);
-    for (const { target, isIntersecting } of entries) {
-      const strand = rows.get(target);
-      if (strand === undefined) continue;
-      if (isIntersecting) now.add(strand);
-      else now.delete(strand);
-    }
-    inSight = now;
-  };
-
   return {
     get all() {
       return pictures;
     },
     /** The strands whose rows can be seen. */
     get inSight() {
-      return inSight;
+      return inSight.ids;
     },
-    /** Follows whether a strand's row can be seen; gives back how to stop. */
-    watch: (row: Element, strand: string) => {
-      observer ??= new IntersectionObserver(look, { rootMargin: BEYOND });
-      rows.set(row, strand);
-      observer.observe(row);
-      return () => {
-        observer?.unobserve(row);
-        rows.delete(row);
-        const now = new Set(inSight);
-        now.delete(strand);
-        inSight = now;
-      };
-    },
+    watch: inSight.watch,
     attach: (made: Stage | null) => {
       stage = made;
     },

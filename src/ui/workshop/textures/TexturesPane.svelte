@@ -1,7 +1,7 @@
 <script lang="ts">
   import Plus from '@lucide/svelte/icons/plus';
   import { DropdownMenu } from 'bits-ui';
-  import { tick } from 'svelte';
+  import { tick, untrack } from 'svelte';
   import type { PartOf, TextureStep } from '#core/document/project.ts';
   import { MOST_IMAGE_STEPS } from '#core/document/kinds/texture.ts';
   import { namedBy, WORD_KINDS, type Argument } from '#core/images/declareStep.ts';
@@ -128,7 +128,12 @@
 <div class="h-full overflow-auto" bind:this={rows}>
   {#each session.textures as each (each.id)}
     {@const loss = making.lossOf(each)}
-    <section class="row" class:inhand={each.id === texture?.id} aria-label="Texture {each.name}">
+    <section
+      class="row"
+      class:inhand={each.id === texture?.id}
+      aria-label="Texture {each.name}"
+      {@attach (row) => untrack(() => making.watch(row, each.id))}
+    >
       <div
         class="margin"
         role="button"

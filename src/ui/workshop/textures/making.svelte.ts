@@ -8,6 +8,7 @@ import { lossIn } from '#core/images/lossIn.ts';
 import type { Seam } from '#core/images/seams.ts';
 import type { PartOf } from '#core/document/project.ts';
 import { downloadBlob } from '../../parts/download.ts';
+import { createInSight } from '../../parts/inSight.svelte.ts';
 import type { Session } from '../state/session.svelte.ts';
 import { createBaking } from './baking.svelte.ts';
 import { createPreviewing, type Preview } from './previewing.ts';
@@ -17,6 +18,8 @@ type Texture = PartOf<'texture'>;
 const [LARGE, SMALL] = [256, 96];
 /** How long the one in hand is left before pictures of the others are begun: they would take its processor. */
 const QUIET_MS = 1000;
+/** Rows this far beyond the edge are made too. */
+const BEYOND = '120px';
 
 /** Makes textures in workers: small ones of all steps while they are worked on, whole ones when they are baked. */
 export const createMaking = (session: Session) => {
@@ -24,6 +27,7 @@ export const createMaking = (session: Session) => {
   /** How much of the one in hand is made, where that takes long. */
   let underWay = $state.raw<{ readonly id: string; readonly share: number } | null>(null);
   const recipes = $derived(recipesOf(session.parts));
+  const inSight = createInSight(BEYOND);
   const digests = $derived(new Map(session.textures.map(({ id }) => [id, digestOf(id, recipes)])));
 
   /** What the steps of textures name besides textures, with what that stands on. */
@@ -122,7 +126,7 @@ export const createMaking = (session: Session) => {
       others.next();
     }, QUIET_MS);
   };
-  /** All others, the slow ones last; what was asked for large since is left to that. */
+  /** All others that can be seen, the slow ones last; what was asked for large since is left to that. */
   const others = createPreviewing({
     ...common,
     isWanted: (id) => !wanted.get(id)?.large,
@@ -131,7 +135,11 @@ export const createMaking = (session: Session) => {
     first: (waiting) => waiting.find((id) => !isSlow(id)) ?? waiting[0]!,
     askOf: (id) => {
       const body = textureOf(id);
-      return body && !wanted.get(id)?.large ? { longest: SMALL, holds: body.holds, first: null } : null;
+      if (!body || wanted.get(id)?.large) return null;
+      if (inSight.ids.has(id)) return { longest: SMALL, holds: body.holds, first: null };
+      // Once it can be seen again it is.
+      wanted.delete(id);
+      return null;
     },
   });
   /** What is not in hand any more is made among the others. */
@@ -147,7 +155,9 @@ export const createMaking = (session: Session) => {
   $effect(() => {
     if (session.tab !== 'textures') return;
     const hand = session.texture?.id;
-    const stale = session.textures.filter((each) => untrack(() => isOld(each, each.id === hand)));
+    const seen = inSight.ids;
+    const near = session.textures.filter(({ id }) => id === hand || seen.has(id));
+    const stale = near.filter((each) => untrack(() => isOld(each, each.id === hand)));
     void [recipes, digests];
     const ids = stale.map(({ id }) => id);
     untrack(() => {
@@ -161,6 +171,8 @@ export const createMaking = (session: Session) => {
     get previews() {
       return previews;
     },
+    /** Which rows can be seen: only theirs are made, and the one in hand. */
+    watch: inSight.watch,
     get underWay() {
       return underWay;
     },
