@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { veil as call } from './veil.ts';
@@ -9,6 +9,11 @@ export const folder = mkdtempSync(join(tmpdir(), 'veil-'));
 export const DEMO = 'demo/gallowglass';
 
 export const CURTAIN = `${DEMO}/curtain-burn-away.shader.json`;
+
+export const curtain = () =>
+  JSON.parse(readFileSync(CURTAIN, 'utf8')) as {
+    strands: { steps: { arguments: Record<string, unknown> }[] }[];
+  };
 
 /** What a call answers, in this process: most of the time a call takes is that of starting. */
 export const veil = async (...args: readonly string[]) => {

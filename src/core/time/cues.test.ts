@@ -1,81 +1,24 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { curveAt } from '../numbers/curve.ts';
 import { parsePart } from '../document/parsePart.ts';
-import type { Cue, CueKey, StageDocument } from '../document/project.ts';
-import { sketchParameter } from '../document/sketch.ts';
-import { keptPlace, worldOf } from '../document/parents.ts';
-import { arriveRig, type Clip, type RigNode } from '../rigs/rig.ts';
-import { createMarker, frameOf } from './takes.ts';
-import { whereIs } from './world.ts';
-import type { RehearsalInput } from './inputs.ts';
+import type { Cue } from '../document/project.ts';
 import { createRehearsing } from './rehearse.ts';
 import { remarksOn } from './remarksOn.ts';
 import { trackAt } from './trackAt.ts';
-
-const parameters = [
-  sketchParameter('burn', 'float', [0]),
-  sketchParameter('steps', 'int', [2]),
-  sketchParameter('heat', 'color', [1, 0.5, 0, 2]),
-  sketchParameter('rise', 'curve', [0, 0, 1, 1, 1, 1, 1, 1]),
-  sketchParameter('weave', 'texture', []),
-];
-const idOf = (name: string): string => parameters.find((each) => each.name === name)!.id;
-
-const key = (at: number, value: number | readonly number[], more: Partial<CueKey> = {}): CueKey => ({
-  ...{ at, value: typeof value === 'number' ? [value] : value, go: 'straight', ...more },
-});
-const cue = (id: string, more: Partial<Cue> = {}): Cue => ({
-  ...{ id, name: id, length: 1, play: 'once', again: 'restart', blend: 0, after: 'hold' },
-  ...{ weight: 1, priority: 0, starts: [], tracks: [] },
-  ...more,
-});
-const burns = (...keys: readonly CueKey[]): Cue['tracks'] => [
-  { id: 'burn', target: { kind: 'parameter', of: 'velvet', what: idOf('burn') }, keys },
-];
-const ramp = burns(key(0, 0), key(1, 1));
-
-const prop = (id: string, position: readonly [number, number, number], parent?: string) => ({
-  ...{ id, name: id, mesh: { kind: 'plane', size: [1, 1], divisions: [1, 1] }, material: 'velvet' },
-  ...{ position, rotation: [0, 0, 0], ...(parent === undefined ? {} : { parent }) },
-});
-const setOf = (cues: readonly Cue[], more: object = {}): StageDocument =>
-  ({
-    props: [prop('bell', [0, 2, 0]), prop('clapper', [0, -1, 0], 'bell')],
-    lights: [{ kind: 'point', position: [0, 1, 0], color: [1, 1, 1], intensity: 3 }],
-    camera: { position: [0, 1, 4], target: [0, 1, 0], fieldOfView: 40 },
-    cues,
-    ...more,
-  }) as unknown as StageDocument;
-
-const EMPTY_SET = {
-  ...{ format: 'wicked-veil/stage', version: 1, props: [], lights: [], ambientUp: [0, 0, 0] },
-  ...{ ambientDown: [0, 0, 0], camera: { position: [0, 0, 1], target: [0, 0, 0], fieldOfView: 40 } },
-  ...{ bloom: { threshold: 1, intensity: 0 }, exposure: 1 },
-};
-
-const rehearse = (set: StageDocument) => {
-  const said: string[] = [];
-  const rehearsing = createRehearsing(
-    {
-      set,
-      parametersOf: (id) => (id === 'velvet' ? parameters : null),
-      authored: (_, name) => parameters.find((each) => each.name === name)!.default,
-    },
-    (sentence) => said.push(sentence),
-  );
-  const on = (inputs: readonly RehearsalInput[] = []) => rehearsing.tick(inputs);
-  const run = (ticks: number) => {
-    let last = on();
-    for (let i = 1; i < ticks; i += 1) last = on();
-    return last;
-  };
-  return { rehearsing, said, on, run };
-};
-const play = (id: string): RehearsalInput => ({ kind: 'play', cue: id });
-const down = (code: string): RehearsalInput => ({ kind: 'down', code });
-const near = (a: number | undefined, b: number, within = 1e-9): void =>
-  assert.ok(Math.abs(a! - b) <= within, `${a} is not ${b}`);
+import {
+  parameters,
+  idOf,
+  key,
+  cue,
+  burns,
+  ramp,
+  setOf,
+  rehearse,
+  play,
+  down,
+  near,
+  EMPTY_SET,
+} from './cues.testing.ts';
 
 test('a track is straight, held, or eased so that nothing overshoots, and level beyond its ends', () => {
   const keys = [key(0.5, 2), key(1, 4, { go: 'held' }), key(2, 0, { go: 'eased' }), key(3, 10)];
@@ -204,48 +147,6 @@ test('where two meet the higher lies over the lower, by its weight; over what a 
   near(alone.on([play('low')]).cues[0]?.value[0], 5);
 });
 
-test('a cue moves props, lights and the camera, and whole numbers stay whole', () => {
-  const track = (kind: string, of: string, what: string, ...keys: readonly CueKey[]) => ({
-    ...{ id: what + of, target: { kind, of, what }, keys },
-  });
-  const tracks = [
-    track('prop', 'bell', 'rotation', key(0, [0, 0, -20]), key(1, [0, 0, 20])),
-    track('light', '0', 'intensity', key(0, 0), key(1, 6)),
-    track('camera', '', 'position', key(0, [0, 1, 4]), key(1, [2, 1, 4])),
-    track('parameter', 'velvet', idOf('steps'), key(0, 0), key(1, 3)),
-  ] as unknown as Cue['tracks'];
-  const { on, run } = rehearse(setOf([cue('swing', { tracks })]));
-  on([play('swing')]);
-  const { moved, cues } = run(30);
-  near(moved.props.get('bell')!.rotation![2], 0);
-  near(moved.lights.get(0)!.intensity, 3);
-  near(moved.camera!.position![0], 1);
-  assert.deepEqual(cues[0]!.value, [2]);
-});
-
-test('nearness starts a cue as it is entered and as it is left, a click by what is clicked', () => {
-  const cues = [
-    cue('kindle', { starts: [{ by: 'near', of: 'walker', to: 'bell', within: 1 }] }),
-    cue('dim', { starts: [{ by: 'away', of: 'walker', to: 'bell', within: 1 }] }),
-    cue('ring', { starts: [{ by: 'click', prop: 'bell' }] }),
-  ];
-  const { on, rehearsing } = rehearse(setOf(cues));
-  const at = (y: number): RehearsalInput => ({
-    ...{ kind: 'walker', position: [0, y, 0], direction: [0, 0, -1] },
-  });
-  const click = (prop: string): RehearsalInput => ({
-    kind: 'click',
-    hit: { prop, point: [0, 2, 0], normal: [0, 0, 1], uv: [0.5, 0.5], distance: 3 },
-  });
-  const begun = () => [...rehearsing.cues.standing().keys()];
-  on([at(5)]);
-  assert.deepEqual(begun(), []);
-  on([at(2.5), click('clapper')]);
-  assert.deepEqual(begun(), ['kindle']);
-  on([at(4), click('bell')]);
-  assert.deepEqual(begun().sort(), ['dim', 'kindle', 'ring']);
-});
-
 test('cues that are changed while it is rehearsed go on from where they stand', () => {
   const one = rehearse(setOf([cue('burn', { tracks: ramp, starts: [{ by: 'begin' }] })]));
   one.run(31);
@@ -330,123 +231,4 @@ test('a cue of no length, of too many keys, with keys out of order is refused wi
     parsePart('stage', { ...EMPTY_SET, drives: [spring] }).problems[0]!.message,
     /between 0 and 1000, and is -1/,
   );
-});
-
-test('a curve goes over to another as a line, and a picture is one of those that are told', () => {
-  const of = (what: string) => ({ kind: 'parameter', of: 'velvet', what: idOf(what) }) as const;
-  const level = [0, 0.5, 0, 0];
-  const tracks: Cue['tracks'] = [
-    { id: 'r', target: of('rise'), keys: [key(0, [0, 0, 1, 1, 1, 1, 1, 1]), key(1, level)] },
-    { id: 'w', target: of('weave'), keys: [key(0, 0, { go: 'held' }), key(0.5, 5)] },
-  ];
-  const pictures = ['a', 'b', 'c'].map((each) => each.repeat(64));
-  const choices = [{ material: 'velvet', parameter: idOf('weave'), pictures }];
-  const toll = cue('toll', { tracks, starts: [{ by: 'begin' }] });
-  const { on, run } = rehearse(setOf([toll], { choices }));
-  const valueOf = ({ cues }: ReturnType<typeof on>, name: string) =>
-    cues.find(({ parameter }) => parameter === name)!.value;
-  const first = on();
-  assert.deepEqual([valueOf(first, 'rise'), valueOf(first, 'weave')], [[0, 0, 1, 1, 1, 1, 1, 1], [0]]);
-  const half = run(30);
-  for (const x of [0, 0.3, 1]) assert.ok(Math.abs(curveAt(valueOf(half, 'rise'), x) - (x + 0.5) / 2) < 1e-9);
-  // Beyond the pictures there are, the last.
-  assert.deepEqual(valueOf(half, 'weave'), [2]);
-  assert.deepEqual(valueOf(run(40), 'rise'), level);
-  const none = setOf([toll]);
-  assert.match(
-    remarksOn(none, () => parameters)[0]!.message,
-    /weave is a picture, and there are none that it is chosen from/,
-  );
-  const long = cue('long', { tracks: burns(key(0, [0, 0, 0]), key(1, [0, 0, 0, 0])) });
-  const { problems } = parsePart('stage', { ...EMPTY_SET, cues: [long] });
-  assert.match(problems.map(({ message }) => message).join(), /as many numbers as its first/);
-  for (const given of [[], pictures.concat(pictures, pictures, pictures, pictures, pictures)])
-    assert.ok(
-      parsePart('stage', { ...EMPTY_SET, choices: [{ ...choices[0], pictures: given }] }).problems.length,
-    );
-});
-
-test('a clip plays at its cue’s time over the others of its prop, and what hangs on a joint goes along', () => {
-  const clip = (name: string, angle: number): Clip => ({
-    ...{ name, length: 1 },
-    channels: [
-      {
-        ...{ node: 1, path: 'translation', mode: 'LINEAR', times: Float32Array.of(0, 1) },
-        values: Float32Array.of(0, 1, 0, angle, 1, 0),
-      },
-    ],
-  });
-  const at = (name: string, parent: number): RigNode => ({
-    ...{ name, parent, translation: [0, parent + 1, 0], rotation: [0, 0, 0, 1], scale: [1, 1, 1] },
-  });
-  const blob = 'e'.repeat(64);
-  arriveRig(blob, {
-    nodes: [at('hip', -1), at('hand', 0)],
-    weights: [],
-    clips: [clip('Reach', 4), clip('Shrug', -2)],
-  });
-  const puppet = {
-    ...prop('puppet', [10, 0, 0]),
-    mesh: {
-      ...{ kind: 'imported', blob, file: 'puppet.glb', triangles: 1, joints: ['hip', 'hand'] },
-      clips: [
-        { name: 'Reach', length: 1 },
-        { name: 'Shrug', length: 1 },
-      ],
-    },
-  };
-  const lamp = {
-    ...prop('lamp', [0, 0, 0.5], 'puppet'),
-    joint: { name: 'hand', rest: [1, 0, 0, 0, 1, 0, 0, 0, 1, 0, 1, 0] },
-  };
-  const plays = (id: string, place: number, more: Partial<Cue>) =>
-    cue(id, {
-      tracks: [
-        {
-          ...{ id, target: { kind: 'prop', of: 'puppet', what: `clip-${place}` } },
-          keys: [key(0, 0), key(1, 1)],
-        },
-      ],
-      ...more,
-    });
-  const reach = plays('reach', 0, { starts: [{ by: 'begin' }], play: 'looped' });
-  const shrug = plays('shrug', 1, { blend: 0.5, priority: 1 });
-  const set = setOf([reach, shrug], { props: [puppet, lamp] });
-  const { rehearsing, on, run } = rehearse(set);
-  const where = () => whereIs(rehearsing.world(), 'lamp')!.map((x) => Math.round(x * 1e6) / 1e6);
-  on();
-  assert.deepEqual(where(), [10, 1, 0.5]);
-  const clips = () => rehearsing.moved().props.get('puppet')?.clips;
-  run(30);
-  assert.deepEqual([clips(), where()], [{ 0: [0.5, 1] }, [12, 1, 0.5]]);
-  on([{ kind: 'play', cue: 'shrug' }]);
-  run(15);
-  // Half of its blend on, each counts for half.
-  const [t, u] = [46 / 60, 15 / 60];
-  assert.deepEqual(
-    Object.values(clips()!).map(([seconds, share]) => [seconds.toFixed(4), share.toFixed(3)]),
-    [
-      [t.toFixed(4), '0.500'],
-      [u.toFixed(4), '0.500'],
-    ],
-  );
-  assert.ok(Math.abs(where()[0]! - (10 + (4 * t - 2 * u) / 2)) < 1e-5);
-  run(20);
-  assert.deepEqual(
-    Object.values(clips()!).map(([, share]) => share),
-    [0, 1],
-  );
-  // A take keeps it, and gives it back.
-  const marker = createMarker();
-  marker.follow({ driven: on(), writes: [] });
-  assert.deepEqual(frameOf(marker.now()).moved.props.get('puppet'), { clips: clips() });
-  assert.match(
-    remarksOn(setOf([plays('gone', 7, {})], { props: [puppet] }), () => parameters)[0]!.message,
-    /puppet is of a mesh that has not the clip that this played/,
-  );
-  // Where it stands is kept as it is hung up and taken down.
-  const bare = (list: readonly object[]) => list as unknown as StageDocument['props'];
-  const world = worldOf(bare([puppet, lamp]), 'lamp');
-  const down = keptPlace(bare([puppet, lamp]), 'lamp', undefined);
-  assert.deepEqual(world.slice(9), [...down.position]);
 });
