@@ -86,7 +86,6 @@ test('lines meet what they meet with every triangle tried, slivers and those alo
   const from = {
     places,
     triangles: new Int32Array(lines).fill(-1),
-    weights: new Float64Array(lines).fill(1),
   };
   const seenAlong = createSeenAlong({
     positions,
@@ -94,10 +93,13 @@ test('lines meet what they meet with every triangle tried, slivers and those alo
   });
   const corner = (t: number, c: number) => tripleAt(positions, t * 9 + c * 3);
   let met = 0;
-  for (const way of [...waysAround(6), [0, 0, 1], [1, 0, 0], [0, -1, 0]] as Triple[]) {
+  // Every other line looks against the way.
+  const sides = Float64Array.from({ length: lines }, (_, i) => (i % 2 ? -0.5 : 2));
+  for (const along of [...waysAround(6), [0, 0, 1], [1, 0, 0], [0, -1, 0]] as Triple[]) {
     const to = new Float64Array(lines);
-    seenAlong(way, { ...from, beyond: 1e-4 }, to);
+    seenAlong(along, { ...from, sides, beyond: 1e-4 }, to);
     to.forEach((found, i) => {
+      const way = along.map((x) => x * Math.sign(sides[i]!)) as unknown as Triple;
       const place = tripleAt(places, i * 3);
       let nearest = Infinity;
       // T. Möller and B. Trumbore, 1997.

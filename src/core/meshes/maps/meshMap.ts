@@ -124,27 +124,28 @@ export const meshMap = (mesh: Mesh, ask: MapAsk): MadeMap => {
     const bent = overTexels(curvatures(mesh), 1, mesh, layout);
     each((i) => Math.min(Math.max(0.5 + 0.5 * reach * bent[i]!, 0), 1));
   } else {
-    const side = map === 'thickness' ? -1 : 1;
+    const into = map === 'thickness' ? -1 : 1;
     const weights = new Float64Array(triangles.length);
     const sums = new Float64Array(triangles.length * (map === 'bentNormal' ? 3 : 1));
-    const ways = waysAround(ask.rays * 2);
-    const cosines = new Float64Array(triangles.length);
+    // Those of the upper half: who faces away from one looks against it, so that each looks along as many.
+    const ways = waysAround(ask.rays * 2).slice(0, ask.rays);
+    const sides = new Float64Array(triangles.length);
     const away = new Float64Array(triangles.length);
     const seenAlong = createSeenAlong(mesh);
-    const from = { places, triangles, weights: cosines, beyond: size * 1e-4 };
+    const from = { places, triangles, sides, beyond: size * 1e-4 };
     ways.forEach((way, k) => {
-      const [dx, dy, dz] = [way[0] * side, way[1] * side, way[2] * side];
+      const [dx, dy, dz] = way;
       for (let i = 0; i < triangles.length; i += 1)
-        cosines[i] = normals[i * 3]! * dx + normals[i * 3 + 1]! * dy + normals[i * 3 + 2]! * dz;
+        sides[i] = (normals[i * 3]! * dx + normals[i * 3 + 1]! * dy + normals[i * 3 + 2]! * dz) * into;
       seenAlong(way, from, away);
       for (let i = 0; i < triangles.length; i += 1) {
-        const cosine = cosines[i]!;
+        const cosine = Math.abs(sides[i]!);
         if (!(cosine > 0)) continue;
         weights[i]! += cosine;
         if (map === 'thickness') sums[i]! += cosine * Math.min(away[i]! / reach, 1);
         else if (away[i]! <= reach) continue;
         else if (map === 'occlusion') sums[i]! += cosine;
-        else for (let c = 0; c < 3; c += 1) sums[i * 3 + c]! += cosine * way[c]!;
+        else for (let c = 0; c < 3; c += 1) sums[i * 3 + c]! += sides[i]! * way[c]!;
       }
       progress((k + 1) / ways.length);
     });

@@ -10,8 +10,8 @@ const [CELLS, MOST_ACROSS] = [4, 2048];
 export interface Lookouts {
   readonly places: Float64Array;
   readonly triangles: Int32Array;
-  /** Places of no weight are left out. */
-  readonly weights: Float64Array;
+  /** Above 0 a place looks along the way, below 0 against it; at 0 it is left out. */
+  readonly sides: Float64Array;
   /** What is nearer than this is not met. */
   readonly beyond: number;
 }
@@ -45,12 +45,13 @@ const gridOver = (seen: Float64Array, cells: number): Grid => {
   return { left, low, step, columns, rows };
 };
 
+/** Numbers of a triangle’s planes. */
+const PLANES = 9;
+
 /** What is told of a mesh's triangles along one way; the next way is written over it. */
 interface Room {
-  /** Of each triangle how far along the way it is, as a plane over the grid. */
-  readonly depths: Float64Array;
-  /** Of each triangle its second and third corner’s share, as planes. */
-  readonly shares: Float64Array;
+  /** Of each triangle, as planes over the grid: how far along the way it is, its second and its third corner’s share. */
+  readonly planes: Float64Array;
   /** Of each triangle its first row, and how many there are. */
   readonly over: Int32Array;
   /** Of each row of each triangle the first and the last column. */
@@ -66,7 +67,7 @@ const atLeast = (room: Int32Array, size: number): Int32Array =>
 /** Measures every triangle, and marks row by row which cells it lies over, counted in `starts`. @returns how much of `spans` is used */
 const measure = (indices: Mesh['indices'], seen: Float64Array, grid: Grid, room: Room): number => {
   const { left, low, step, columns, rows } = grid;
-  const { depths, shares, over, starts } = room;
+  const { planes, over, starts } = room;
   const rowOf = (v: number): number => Math.min(Math.max(Math.floor((v - low) / step), 0), rows - 1);
   let used = 0;
   for (let t = 0; t < over.length / 2; t += 1) {
@@ -86,15 +87,15 @@ const measure = (indices: Mesh['indices'], seen: Float64Array, grid: Grid, room:
     over[t * 2 + 1] = 0;
     // Seen from its edge a triangle hides nothing.
     if (!(Math.abs(area) > 1e-14)) continue;
-    const at = t * 6;
-    shares[at] = v2 / area;
-    shares[at + 1] = -u2 / area;
-    shares[at + 2] = (u2 * v0 - v2 * u0) / area;
-    shares[at + 3] = -v1 / area;
-    shares[at + 4] = u1 / area;
-    shares[at + 5] = (v1 * u0 - u1 * v0) / area;
+    const at = t * PLANES;
+    planes[at + 3] = v2 / area;
+    planes[at + 4] = -u2 / area;
+    planes[at + 5] = (u2 * v0 - v2 * u0) / area;
+    planes[at + 6] = -v1 / area;
+    planes[at + 7] = u1 / area;
+    planes[at + 8] = (v1 * u0 - u1 * v0) / area;
     for (let c = 0; c < 3; c += 1)
-      depths[t * 3 + c] = shares[at + c]! * w1 + shares[at + 3 + c]! * w2 + (c === 2 ? w0 : 0);
+      planes[at + c] = planes[at + 3 + c]! * w1 + planes[at + 6 + c]! * w2 + (c === 2 ? w0 : 0);
     const first = rowOf(v0 + Math.min(0, v1, v2));
     const last = rowOf(v0 + Math.max(0, v1, v2));
     over[t * 2] = first;
@@ -176,19 +177,19 @@ const list = ({ columns, rows }: Grid, room: Room, spansUsed: number): void => {
 };
 
 /**
- * Looks at a mesh along one way after another. Each time it writes how far the first surface along the way is from each place,
- * infinitely far where there is none. All lines that go one way meet the triangles over a cell of one grid, which is why a
- * hundred ways for all of a map take seconds: no tree is walked.
+ * Looks at a mesh along one way after another, and against it. Each time it writes how far the first surface is from each
+ * place, infinitely far where there is none. All lines that go one way or against it meet the triangles over a cell of one
+ * grid, which is why a hundred ways for all of a map take seconds: no tree is walked.
  */
 export const createSeenAlong = ({ positions, indices }: Pick<Mesh, 'positions' | 'indices'>) => {
   const count = indices.length / 3;
   const seen = new Float64Array(positions.length);
   const none = new Int32Array(0);
   const room: Room = {
-    ...{ depths: new Float64Array(count * 3), shares: new Float64Array(count * 6) },
+    planes: new Float64Array(count * PLANES),
     ...{ over: new Int32Array(count * 2), spans: new Int32Array(count * 8), starts: none, listed: none },
   };
-  return (way: Triple, { places, triangles, weights, beyond }: Lookouts, to: Float64Array): void => {
+  return (way: Triple, { places, triangles, sides, beyond }: Lookouts, to: Float64Array): void => {
     const [dx, dy, dz] = way;
     const [ax, ay, az] = unit(cross(way, Math.abs(dy) < 0.9 ? [0, 1, 0] : [1, 0, 0]));
     const [bx, by, bz] = cross(way, [ax, ay, az]);
@@ -204,9 +205,10 @@ export const createSeenAlong = ({ positions, indices }: Pick<Mesh, 'positions' |
     const { left, low, step, columns, rows } = grid;
     room.starts = atLeast(room.starts, columns * rows + 1).fill(0);
     list(grid, room, measure(indices, seen, grid, room));
-    const { depths, shares, starts, listed } = room;
+    const { planes, starts, listed } = room;
     for (let i = 0; i < triangles.length; i += 1) {
-      if (!(weights[i]! > 0)) continue;
+      const side = sides[i]! > 0 ? 1 : -1;
+      if (!(sides[i]! * side > 0)) continue;
       const x = places[i * 3]!;
       const y = places[i * 3 + 1]!;
       const z = places[i * 3 + 2]!;
@@ -215,7 +217,7 @@ export const createSeenAlong = ({ positions, indices }: Pick<Mesh, 'positions' |
       const column = Math.floor((u - left) / step);
       const row = Math.floor((v - low) / step);
       let found = Infinity;
-      const from = x * dx + y * dy + z * dz;
+      const from = (x * dx + y * dy + z * dz) * side;
       if (column >= 0 && column < columns && row >= 0 && row < rows) {
         const cell = row * columns + column;
         const own = triangles[i]!;
@@ -223,12 +225,12 @@ export const createSeenAlong = ({ positions, indices }: Pick<Mesh, 'positions' |
         const end = starts[cell + 1]!;
         for (let k = starts[cell]!; k < end; k += 1) {
           const t = listed[k]!;
-          const w = depths[t * 3]! * u + depths[t * 3 + 1]! * v + depths[t * 3 + 2]!;
+          const at = t * PLANES;
+          const w = (planes[at]! * u + planes[at + 1]! * v + planes[at + 2]!) * side;
           if (!(w > nearest && w < found) || t === own) continue;
-          const at = t * 6;
-          const b = shares[at]! * u + shares[at + 1]! * v + shares[at + 2]!;
+          const b = planes[at + 3]! * u + planes[at + 4]! * v + planes[at + 5]!;
           if (b < -EDGE) continue;
-          const c = shares[at + 3]! * u + shares[at + 4]! * v + shares[at + 5]!;
+          const c = planes[at + 6]! * u + planes[at + 7]! * v + planes[at + 8]!;
           if (c >= -EDGE && b + c <= 1 + EDGE) found = w;
         }
       }
