@@ -18,7 +18,7 @@ export default defineConfig({
   retries: 0,
   // Ends what hangs; nothing is decided by how long it takes.
   timeout: 180_000,
-  expect: { timeout: 30_000 },
+  expect: { timeout: 60_000 },
   reporter: process.env['PLAYWRIGHT_JSON_OUTPUT_NAME'] ? [['list'], ['json']] : [['list']],
   use: {
     baseURL: process.env['BASE_URL'] ?? 'http://127.0.0.1:4310',

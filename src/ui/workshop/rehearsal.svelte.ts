@@ -23,9 +23,9 @@ const SEED = 1;
 const MOST_LINES = 500;
 /** Values kept of what is driven, to be seen beside it. */
 const TRACE = 240;
-/** How often the worker is looked after, and for how many looks it may be silent. */
+/** How often the worker is looked after, and for how many looks it may be silent: until its engine stands, and after. */
 const WATCH_MS = 250;
-const MOST_SILENT = 8;
+const MOST_SILENT = { starting: 120, running: 20 } as const;
 
 /** What of a set is moved, to be compared. */
 const told = ({ props, lights, camera }: MovedSet): string =>
@@ -62,8 +62,8 @@ export const createRehearsal = (session: Session) => {
   /** What was told last of what is held by hand, by “material name”. */
   let holds = new Map<string, ParameterValue>();
   let watchdog: ReturnType<typeof setInterval> | undefined;
-  /** Looks since the worker was last heard of. */
-  let silent = 0;
+  /** Looks since the worker was last heard of, and whether it ever was: on a busy machine its engine takes long to stand. */
+  let [silent, isHeard] = [0, false];
 
   const send = (message: ToScriptWorker) => worker?.postMessage(message);
 
@@ -104,13 +104,14 @@ export const createRehearsal = (session: Session) => {
   const watch = () => {
     if (!running || !worker) return;
     silent += 1;
-    if (silent < MOST_SILENT) return;
-    worker?.terminate();
+    const most = MOST_SILENT[isHeard ? 'running' : 'starting'];
+    if (silent < most) return;
+    worker.terminate();
     worker = null;
+    const seconds = (most * WATCH_MS) / 1000;
     fail({
       ...{ script: -1, line: 0, column: 0 },
-      message:
-        'The script did not answer for two seconds and was ended: something in it goes on without end.',
+      message: `The script did not answer for ${seconds} seconds and was ended: something in it goes on without end.`,
     });
   };
 
@@ -169,10 +170,10 @@ export const createRehearsal = (session: Session) => {
     followsWalker = asksFor('walker');
     stoodAt = '';
     worker = new Worker(new URL('../../workers/script.worker.ts', import.meta.url), { type: 'module' });
-    silent = 0;
+    [silent, isHeard] = [0, false];
     watchdog = setInterval(watch, WATCH_MS);
     worker.onmessage = ({ data }: MessageEvent<FromScriptWorker>) => {
-      silent = 0;
+      [silent, isHeard] = [0, true];
       receive(data);
     };
     worker.onerror = (event) => {

@@ -1,0 +1,58 @@
+import assert from 'node:assert/strict';
+import { mock, test } from 'node:test';
+import type { FromScriptWorker } from '#script/protocol.ts';
+import { createRehearsal } from './rehearsal.svelte.ts';
+import type { Session } from './state/session.svelte.ts';
+
+/** Stands in for the worker: says what it is told to say. */
+class Engine {
+  static last: Engine;
+  onmessage: ((event: { data: FromScriptWorker }) => void) | null = null;
+  isEnded = false;
+  constructor() {
+    Engine.last = this;
+  }
+  postMessage(): void {}
+  terminate(): void {
+    this.isEnded = true;
+  }
+  tick(): void {
+    this.onmessage!({ data: { type: 'ticked', tick: 1, writes: [], driven: null, logs: [] } });
+  }
+}
+const nothing = (): void => undefined;
+const session = {
+  ...{ parts: [], played: [], stage: null },
+  values: { clear: nothing, drive: nothing, put: nothing, driven: new Map() },
+} as unknown as Session;
+
+test('an engine that takes long to stand is waited for; one that ran and falls silent is ended, and that is said', () => {
+  const real = globalThis.Worker;
+  globalThis.Worker = Engine as unknown as typeof Worker;
+  mock.timers.enable({ apis: ['setInterval'] });
+  try {
+    const rehearsal = createRehearsal(session);
+    rehearsal.start();
+    const first = Engine.last;
+    mock.timers.tick(20_000);
+    first.tick();
+    mock.timers.tick(4_800);
+    first.tick();
+    mock.timers.tick(4_800);
+    assert.deepEqual([first.isEnded, rehearsal.mistakes.size], [false, 0]);
+    mock.timers.tick(200);
+    assert.equal(first.isEnded, true);
+    assert.match(rehearsal.mistakes.get('')!.message, /did not answer for 5 seconds and was ended/);
+    // One that never stands is ended too, and another may be begun.
+    rehearsal.stop();
+    rehearsal.start();
+    assert.equal(rehearsal.mistakes.size, 0);
+    mock.timers.tick(31_000);
+    assert.equal(Engine.last.isEnded, true);
+    assert.match(rehearsal.mistakes.get('')!.message, /for 30 seconds/);
+    rehearsal.stop();
+  } finally {
+    mock.timers.reset();
+    globalThis.Worker = real;
+  }
+});
