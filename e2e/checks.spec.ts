@@ -12,7 +12,7 @@ test('checks say what is wrong and where, mend it at a press, and are answered w
   await page.getByRole('tab', { name: /^Checks/ }).click();
   const found = page.getByRole('region', { name: 'What checks find' });
   const unused = found.locator('[data-check=unused-name]');
-  await expect(unused.first()).toBeVisible({ timeout: 30_000 });
+  await expect(unused.first()).toBeVisible();
   const count = await unused.count();
   expect(count).toBeGreaterThan(1);
   const told = page.getByRole('banner').getByRole('button', { name: /^\d+ checks?$/ });
@@ -52,7 +52,7 @@ test('guarantees are made, changed, measured, copied and deleted; budgets are th
   await page.getByRole('tab', { name: /^Checks/ }).click();
   const list = page.getByRole('list', { name: 'Guarantees' });
   const cost = page.getByRole('table', { name: 'Cost against budgets' });
-  await expect(cost).toBeVisible({ timeout: 30_000 });
+  await expect(cost).toBeVisible();
   await page.getByLabel('Add a guarantee').selectOption('numbers');
   await expect(list.getByLabel('holds', { exact: true })).toBeVisible();
   await page.getByLabel('Add a guarantee').selectOption('cost');

@@ -38,7 +38,7 @@ test('the project’s list, by keyboard: a part is found, renamed with what call
   await openList(page);
   // Each has a picture of its own.
   await expect(row(page, 'Bell swing, shader').locator('img')).toBeVisible();
-  await expect(row(page, 'Proscenium, set').locator('img')).toBeVisible({ timeout: 60_000 });
+  await expect(row(page, 'Proscenium, set').locator('img')).toBeVisible();
   await page.keyboard.type('velvet mat');
   await page.keyboard.press('ArrowDown');
   await expect(row(page, 'Velvet, house left, material')).toBeFocused();

@@ -128,7 +128,7 @@ test('cost shows what a pixel takes of the budget that is worked to', async ({ p
     emission: 'vec3(sin(uv.x) + sin(uv.y * 3.0), 0.0, 0.0)',
   });
   await page.getByRole('button', { name: 'Cost', exact: true }).click();
-  await expect(page.getByRole('note')).toContainText('phone’s, 600 a step', { timeout: 30_000 });
+  await expect(page.getByRole('note')).toContainText('phone’s, 600 a step');
   const little = await picture(page);
   // Less than a quarter of it: the darkest grey.
   expect(apart(little(0.5, 0.5), [31, 31, 31])).toBeLessThan(4);

@@ -41,10 +41,10 @@ test('the walker walks on what is solid, is stopped by a wall, and goes through 
   await expect.poll(async () => (await at())[1]).toBeCloseTo(1.62, 2);
   // Forward until nothing moves any more: a quarter of a metre before the wall.
   await page.keyboard.down('w');
-  await expect.poll(async () => (await at())[2], { timeout: 30_000 }).toBeCloseTo(-0.75, 2);
+  await expect.poll(async () => (await at())[2]).toBeCloseTo(-0.75, 2);
   await page.keyboard.up('w');
   await page.keyboard.down('d');
-  await expect.poll(async () => (await at())[0], { timeout: 30_000 }).toBeGreaterThan(0.4);
+  await expect.poll(async () => (await at())[0]).toBeGreaterThan(0.4);
   await page.keyboard.up('d');
   expect((await at())[2]).toBeCloseTo(-0.75, 2);
   // Followed from behind, who plays stands where it stood.
@@ -58,7 +58,7 @@ test('the walker walks on what is solid, is stopped by a wall, and goes through 
   await page.getByRole('tab', { name: 'Script' }).click();
   await page.getByRole('button', { name: 'Rehearse', exact: true }).click();
   await page.keyboard.down('w');
-  await expect.poll(async () => (await at())[2], { timeout: 30_000 }).toBeLessThan(-1.3);
+  await expect.poll(async () => (await at())[2]).toBeLessThan(-1.3);
   await page.keyboard.up('w');
   await page.keyboard.press('`');
   await expect(page.getByRole('button', { name: 'Orbit' })).toHaveAttribute('aria-pressed', 'true');
