@@ -65,8 +65,10 @@ test('a picture that is brought, or a strand, begins a texture: of its own size,
 }) => {
   await openCurtain(page);
   await page.getByRole('tab', { name: 'Textures' }).click();
-  const create = { width: 700, height: 400, channels: 3, background: '#802020' } as const;
-  const buffer = await sharp({ create }).png().toBuffer();
+  // Columns one pixel wide: seen from afar they are one red.
+  const raw = { width: 700, height: 400, channels: 3 } as const;
+  const columns = Uint8Array.from({ length: 700 * 400 * 3 }, (_, i) => (i % 6 === 0 ? 255 : 0));
+  const buffer = await sharp(columns, { raw }).png().toBuffer();
   await page
     .getByLabel('Pictures for textures')
     .setInputFiles([{ name: 'Red weave.png', mimeType: 'image/png', buffer }]);
@@ -98,6 +100,24 @@ test('a picture that is brought, or a strand, begins a texture: of its own size,
   expect((await box()).x).toBeCloseTo(near.x - 50, 0);
   await layer.getByRole('button', { name: 'Larger' }).press('Enter');
   await expect.poll(async () => (await box()).width / near.width).toBeCloseTo(1.5, 2);
+  // Looked at so near, the picture is made as large as it is: its columns are seen apart.
+  const inMiddle = () =>
+    canvas.evaluate((each) => {
+      const { width, height } = each as HTMLCanvasElement;
+      const { data } = (each as HTMLCanvasElement)
+        .getContext('2d')!
+        .getImageData(width >> 1, height >> 1, 2, 1);
+      return [width, Math.abs(data[0]! - data[4]!)] as const;
+    });
+  await size.click();
+  await page.getByRole('button', { name: 'picture of Red weave' }).click();
+  await expect.poll(inMiddle).toEqual([350, 0]);
+  for (let k = 0; k < 5; k += 1) await layer.getByRole('button', { name: 'Larger' }).press('Enter');
+  await expect.poll(inMiddle).toEqual([700, 255]);
+  await layer.getByRole('button', { name: 'Red', exact: true }).click();
+  expect(await inMiddle()).toEqual([700, 255]);
+  await layer.getByRole('button', { name: 'One', exact: true }).click();
+  await page.getByRole('button', { name: 'resize of Red weave' }).click();
   await size.click();
   expect(await box()).toEqual(before);
   // The stage is seen behind it, and has the pointer.

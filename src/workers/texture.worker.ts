@@ -33,6 +33,15 @@ export type ToTextureMaker =
       /** The step that is looked at: it is sent as soon as it is made. */
       readonly first: string | null;
     }
+  /** One step alone, so many pixels at the longer side of what its texture comes to up to there. */
+  | {
+      readonly type: 'near';
+      readonly ask: number;
+      readonly id: string;
+      readonly step: string;
+      readonly longest: number;
+      readonly holds: Holds;
+    }
   | {
       readonly type: 'bake';
       readonly ask: number;
@@ -178,6 +187,15 @@ const make = async (data: Exclude<ToTextureMaker, { type: 'know' }>): Promise<vo
       { type: 'previewed', ask: data.ask, id: data.id, steps: made, seam: last ? seamOf(last.image) : null },
       made.flatMap((each) => ('pixels' in each ? [each.pixels.buffer] : [])),
     );
+  }
+  if (data.type === 'near') {
+    const at = recipe.steps.findIndex(({ id }) => id === data.step);
+    if (at < 0) return answer({ type: 'refused', ask: data.ask, why: 'There is no such step.' });
+    const until = new Map([...recipes, [data.id, { ...recipe, steps: recipe.steps.slice(0, at + 1) }]]);
+    const sizes = sizesOf(data.id, until, sizeOfPicture);
+    const steps = createMaker(until, sources, { known }).steps(data.id, shareShown(sizes, data.longest));
+    const step = shown(steps[at]!, sizes[at]!, data.holds);
+    return answer({ type: 'step', ask: data.ask, id: data.id, step }, [step.pixels.buffer]);
   }
   // Whole ones are large: only what is being made is held.
   const made = encodePicture(createMaker(recipes, sources, { most: 0 }).rows(data.id), data, zlibSync);

@@ -12,7 +12,10 @@
   let wanted = $state<(typeof VIEWS)[number] | 'Frame'>('One');
   const texture = $derived(session.texture);
   const preview = $derived(texture && making.previews.get(texture.id));
-  const share = $derived(making.underWay?.id === texture?.id ? making.underWay?.share : undefined);
+  /** Of the one in hand. */
+  const shareOf = (made: Making['underWay']) => (made && made.id === texture?.id ? made.share : undefined);
+  const share = $derived(shareOf(making.underWay));
+  const nearShare = $derived(shareOf(making.nearUnderWay));
   const step = $derived(preview?.steps.find(({ id }) => id === session.textureStep) ?? preview?.steps.at(-1));
   /** A step whose frame or corners can be dragged, over what it is given. */
   const framed = $derived.by(() => {
@@ -23,7 +26,8 @@
     return own && given && (own.step === 'crop' || own.step === 'straighten') ? { own, given } : null;
   });
   const view = $derived(wanted === 'Frame' && !framed ? 'One' : wanted);
-  const shown = $derived(view === 'Frame' ? framed!.given : step);
+  const small = $derived(view === 'Frame' ? framed!.given : step);
+  const shown = $derived(small && texture && (making.nearOf(texture.id, small.id) ?? small));
   const times = $derived(view === '3 × 3' ? 3 : 1);
   /** Whether a material on the stage reads it, itself or in another texture. */
   const isHere = $derived.by(() => {
@@ -44,6 +48,18 @@
     shown ? (Math.min(wide / shown.width, high / shown.height) * lens.zoom) / times : 1,
   );
   const percent = $derived(shown ? ((drawnAt * shown.width) / shown.whole[0]) * 100 : 100);
+
+  /** Looked at nearer than it was made for, it is made larger. */
+  const TIMES = 1.5;
+  const LARGEST = 2048;
+  $effect(() => {
+    const most = small ? Math.max(...small.whole) : 0;
+    const seen = Math.min((percent / 100) * most * devicePixelRatio, most, LARGEST);
+    const isNear =
+      texture && small && view !== 'On the prop' && seen > TIMES * Math.max(small.width, small.height);
+    const longest = Math.min(2 ** Math.ceil(Math.log2(seen)), most);
+    making.look(isNear ? { id: texture.id, step: small.id, longest } : null);
+  });
 
   /** One channel as grey, or all of them; where edges meet what differs is drawn eight times as strong. */
   const drawn = (pixels: Uint8ClampedArray<ArrayBuffer>, width: number, height: number): ImageData => {
@@ -157,9 +173,11 @@
         </div>
       </div>
       <p class="absolute top-0 left-0 rounded-br-sm bg-surround py-2 pr-2 pl-3 text-[12px] text-[#b8b8b8]">
-        texture {texture.name} · {shown.whole.join(' × ')} · {view}{share === undefined
-          ? ''
-          : ` · being made anew, ${(share * 100).toFixed(0)} %`}
+        texture {texture.name} · {shown.whole.join(' × ')} · {view}{share !== undefined
+          ? ` · being made anew, ${(share * 100).toFixed(0)} %`
+          : nearShare !== undefined
+            ? ` · being made larger, ${(nearShare * 100).toFixed(0)} %`
+            : ''}
       </p>
       <div class="absolute top-2.5 right-3 flex" role="group" aria-label="How large the texture is shown">
         {@render button('−', undefined, 'Smaller', () => lens.by(1 / lens.STEP))}

@@ -44,7 +44,9 @@
   const made = $derived(making.previews.get(texture.id)?.steps ?? []);
   const place = $derived(made.findIndex(({ id }) => id === step?.id));
   /** What the step in hand comes to, and what it is given. */
-  const shown = $derived<ShownStep | undefined>(made[place]);
+  const shown = $derived<ShownStep | null | undefined>(
+    step && (making.nearOf(texture.id, step.id) ?? made[place]),
+  );
   const shownBefore = $derived<ShownStep | undefined>(made[place - 1]);
   /** The step that begins it, where that has a size of its own. */
   const sized = $derived.by(() => {
@@ -74,11 +76,11 @@
   };
 </script>
 
-{#snippet reach({ range, broken }: ShownStep)}
+{#snippet reach({ range, broken, width, whole }: ShownStep)}
   <p class="mono text-[11.5px] text-second">
     {formatNumber(range[0])} to {formatNumber(range[1])}{broken
       ? `, and ${broken} infinite or none at all`
-      : ''}
+      : ''}{width === whole[0] ? '' : ', as it is shown small'}
   </p>
 {/snippet}
 

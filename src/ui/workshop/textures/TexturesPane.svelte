@@ -191,7 +191,10 @@
                   {made.mistake}
                 </div>
               {:else if made}
-                <div class="bar" title="{formatNumber(made.range[0])} to {formatNumber(made.range[1])}">
+                <div
+                  class="bar"
+                  title="{formatNumber(made.range[0])} to {formatNumber(made.range[1])}, as it is shown here"
+                >
                   <i
                     style:left="{Math.min(Math.max(made.range[0], 0), 1) * 100}%"
                     style:right="{(1 - Math.min(Math.max(made.range[1], 0), 1)) * 100}%"

@@ -8,9 +8,11 @@ import { lossIn } from '#core/images/lossIn.ts';
 import type { Seam } from '#core/images/seams.ts';
 import type { PartOf } from '#core/document/project.ts';
 import { downloadBlob } from '../../parts/download.ts';
+import type { ShownStep } from '../../../workers/texture.worker.ts';
 import { createInSight } from '../../parts/inSight.svelte.ts';
 import type { Session } from '../state/session.svelte.ts';
 import { createBaking } from './baking.svelte.ts';
+import { createNearing, type Near } from './nearing.ts';
 import { createPreviewing, type Preview } from './previewing.ts';
 
 type Texture = PartOf<'texture'>;
@@ -18,6 +20,8 @@ type Texture = PartOf<'texture'>;
 const [LARGE, SMALL] = [256, 96];
 /** How long the one in hand is left before pictures of the others are begun: they would take its processor. */
 const QUIET_MS = 1000;
+/** How long nothing may change before what is looked at nearer is made larger. */
+const NEAR_MS = 300;
 /** Rows this far beyond the edge are made too. */
 const BEYOND = '120px';
 
@@ -26,6 +30,11 @@ export const createMaking = (session: Session) => {
   let previews = $state.raw<ReadonlyMap<string, Preview>>(new Map());
   /** How much of the one in hand is made, where that takes long. */
   let underWay = $state.raw<{ readonly id: string; readonly share: number } | null>(null);
+  /** How much is made of what is looked at nearer. */
+  let nearUnderWay = $state.raw<typeof underWay>(null);
+  /** What is looked at nearer than small pictures show, and what was made of it. */
+  let looked = $state.raw<Near | null>(null);
+  let nearest = $state.raw<{ readonly as: string; readonly step: ShownStep } | null>(null);
   const recipes = $derived(recipesOf(session.parts));
   const inSight = createInSight(BEYOND);
   const digests = $derived(new Map(session.textures.map(({ id }) => [id, digestOf(id, recipes)])));
@@ -148,6 +157,21 @@ export const createMaking = (session: Session) => {
     const texture = session.textures.find((each) => each.id === id);
     if (texture && isOld(texture, false)) others.want([id]);
   };
+  const nearing = createNearing({
+    know,
+    show: (step, as) => (nearest = { as, step }),
+    progress: (id, share) => (nearUnderWay = share === null ? null : { id, share }),
+    failed: common.failed,
+  });
+  /** What tells apart what a step of a texture looks like. */
+  const looksAs = (id: string, step: string): string => `${digests.get(id)} ${textureOf(id)?.holds} ${step}`;
+  $effect(() => {
+    const near = session.tab === 'textures' ? looked : null;
+    const holds = near && textureOf(near.id)?.holds;
+    const as = near ? looksAs(near.id, near.step) : '';
+    const timer = setTimeout(() => nearing.want(near && holds ? { ...near, holds } : null, as), NEAR_MS);
+    return () => clearTimeout(timer);
+  });
   $effect(() => {
     void session.parts;
     untrack(baking.changed);
@@ -176,6 +200,16 @@ export const createMaking = (session: Session) => {
     get underWay() {
       return underWay;
     },
+    get nearUnderWay() {
+      return nearUnderWay;
+    },
+    /** Has a step made larger, once it is looked at nearer for a moment. */
+    look: (near: Near | null): void => {
+      if (JSON.stringify(near) !== JSON.stringify(looked)) looked = near;
+    },
+    /** A step as it was made larger, where it is what it was then. */
+    nearOf: (id: string, step: string): ShownStep | null =>
+      nearest?.as === looksAs(id, step) ? nearest.step : null,
     baking,
     /** Whether a texture is not what its materials read. */
     isStale: ({ id, body }: Texture): boolean => body.bakedOf !== digests.get(id),
@@ -218,6 +252,7 @@ export const createMaking = (session: Session) => {
       clearTimeout(busy);
       held.end();
       others.end();
+      nearing.end();
       baking.close();
     },
   };
