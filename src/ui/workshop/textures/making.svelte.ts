@@ -167,9 +167,11 @@ export const createMaking = (session: Session) => {
   const looksAs = (id: string, step: string): string => `${digests.get(id)} ${textureOf(id)?.holds} ${step}`;
   $effect(() => {
     const near = session.tab === 'textures' ? looked : null;
-    const holds = near && textureOf(near.id)?.holds;
+    const body = near && textureOf(near.id);
+    // A picture stands a moment longer than the step that it is of.
+    const ask = body?.steps.some(({ id }) => id === near?.step) ? { ...near!, holds: body.holds } : null;
     const as = near ? looksAs(near.id, near.step) : '';
-    const timer = setTimeout(() => nearing.want(near && holds ? { ...near, holds } : null, as), NEAR_MS);
+    const timer = setTimeout(() => nearing.want(ask, as), NEAR_MS);
     return () => clearTimeout(timer);
   });
   $effect(() => {
