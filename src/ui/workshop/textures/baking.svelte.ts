@@ -4,6 +4,7 @@ import type { PartOf } from '#core/document/project.ts';
 import { bakedChanges } from '#core/edits/textureEdits.ts';
 import type { FromTextureMaker, ToTextureMaker } from '../../../workers/texture.worker.ts';
 import { keepBlob } from '../keepBlob.ts';
+import { startMaker } from './startMaker.ts';
 import type { Session } from '../state/session.svelte.ts';
 
 type Texture = PartOf<'texture'>;
@@ -49,21 +50,13 @@ export const createBaking = (
   /** Those that were baked here by themselves: what is undone elsewhere may bring an old picture of them back. */
   const followed = new Set<string>();
 
-  const start = (): Worker => {
-    const made = new Worker(new URL('../../../workers/texture.worker.ts', import.meta.url), {
-      type: 'module',
-    });
-    made.onmessage = ({ data }: MessageEvent<FromTextureMaker>) => {
-      if (data.type === 'progress') progress = data.share;
-      else if (data.type === 'baked') job?.end(data);
-      else if (data.type === 'refused') job?.end(new Error(data.why));
-    };
-    made.onerror = (event) => {
-      event.preventDefault();
-      stop(new Error(`It could not be made: ${event.message || 'it may be too large'}.`));
-    };
-    return made;
+  const receive = (data: FromTextureMaker): void => {
+    if (data.type === 'progress') progress = data.share;
+    else if (data.type === 'baked') job?.end(data);
+    else if (data.type === 'refused') job?.end(new Error(data.why));
   };
+  const broke = (why: string): void =>
+    stop(new Error(`It could not be made: ${why || 'it may be too large'}.`));
   /** Ends what is under way: what it had made so far is let go. */
   const stop = (why: Error | null = null): void => {
     worker?.terminate();
@@ -74,7 +67,7 @@ export const createBaking = (
   const make = (texture: Texture, bits: Bits, isByItself: boolean): Promise<Baked | null> =>
     new Promise((resolve, reject) => {
       progress = 0;
-      worker ??= start();
+      worker ??= startMaker(receive, broke);
       const begun: Job = {
         ...{ id: texture.id, of: digestOf(texture.id), isByItself },
         end: (made) => {

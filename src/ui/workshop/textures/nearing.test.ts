@@ -1,36 +1,10 @@
 import assert from 'node:assert/strict';
-import { afterEach, beforeEach, test } from 'node:test';
-import type { FromTextureMaker, ShownStep, ToTextureMaker } from '../../../workers/texture.worker.ts';
+import { test } from 'node:test';
+import type { ShownStep } from '../../../workers/texture.worker.ts';
+import { Maker, withMakers } from './maker.testing.ts';
 import { createNearing } from './nearing.ts';
 
-/** Stands in for the worker: keeps what it was asked for, and answers when it is told to. */
-class Maker {
-  static all: Maker[] = [];
-  onmessage: ((event: { data: FromTextureMaker }) => void) | null = null;
-  onerror: ((event: { message: string; preventDefault: () => void }) => void) | null = null;
-  readonly asked: Extract<ToTextureMaker, { type: 'near' }>[] = [];
-  isEnded = false;
-  constructor() {
-    Maker.all.push(this);
-  }
-  postMessage(message: ToTextureMaker): void {
-    if (message.type === 'near') this.asked.push(message);
-  }
-  terminate(): void {
-    this.isEnded = true;
-  }
-  answer(data: object, ask = this.asked.at(-1)!.ask): void {
-    this.onmessage!({ data: { id: 't', ask, ...data } as FromTextureMaker });
-  }
-}
-const real = globalThis.Worker;
-beforeEach(() => {
-  Maker.all = [];
-  globalThis.Worker = Maker as unknown as typeof Worker;
-});
-afterEach(() => {
-  globalThis.Worker = real;
-});
+withMakers();
 const near = (longest: number, step = 'a') => ({ id: 't', step, longest, holds: 'numbers' }) as const;
 const nearing = () => {
   const [shown, shares, said]: [unknown[], unknown[], string[]] = [[], [], []];
@@ -73,8 +47,8 @@ test('why one cannot be made larger is told, and one that breaks is begun anew',
   want(near(512), 'now');
   Maker.all[0]!.answer({ type: 'refused', why: 'no' });
   want(near(512), 'then');
-  Maker.all[0]!.onerror!({ message: 'out of memory', preventDefault: () => undefined });
+  Maker.all[0]!.break('out of memory');
   assert.deepEqual([said, Maker.all[0]!.isEnded, shown], [['no', 'out of memory'], true, []]);
   want(near(512, 'b'), 'then');
-  assert.equal(Maker.all[1]!.asked[0]!.step, 'b');
+  assert.equal((Maker.all[1]!.asked[0] as { step: string }).step, 'b');
 });

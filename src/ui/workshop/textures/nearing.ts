@@ -1,4 +1,5 @@
 import type { FromTextureMaker, ShownStep, ToTextureMaker } from '../../../workers/texture.worker.ts';
+import { startMaker } from './startMaker.ts';
 
 /** The step that is looked at nearer than its small picture shows, and how many pixels its texture’s longer side is to be. */
 export interface Near {
@@ -43,18 +44,10 @@ export const createNearing = ({
     if (data.type === 'step') show(data.step, as);
     else if (data.type === 'refused') failed(data.why, id);
   };
-  const start = (): Worker => {
-    const made = new Worker(new URL('../../../workers/texture.worker.ts', import.meta.url), {
-      type: 'module',
-    });
-    made.onmessage = ({ data }: MessageEvent<FromTextureMaker>) => receive(data);
-    made.onerror = (event) => {
-      event.preventDefault();
-      const id = asked?.id ?? '';
-      end();
-      failed(event.message, id);
-    };
-    return made;
+  const broke = (why: string): void => {
+    const id = asked?.id ?? '';
+    end();
+    failed(why, id);
   };
   return {
     /** @param as what tells apart what it would come to; null where nothing is looked at nearer */
@@ -65,7 +58,7 @@ export const createNearing = ({
       // No message reaches a worker that is at it.
       if (asked || !near) end();
       if (!near) return;
-      worker ??= start();
+      worker ??= startMaker(receive, broke);
       worker.postMessage(know());
       asked = { ask: (asks += 1), id: near.id, as };
       worker.postMessage({ type: 'near', ...near, ask: asks } satisfies ToTextureMaker);

@@ -1,37 +1,10 @@
 import assert from 'node:assert/strict';
-import { afterEach, beforeEach, mock, test } from 'node:test';
-import type { FromTextureMaker, ShownStep, ToTextureMaker } from '../../../workers/texture.worker.ts';
+import { mock, test } from 'node:test';
+import type { ShownStep } from '../../../workers/texture.worker.ts';
+import { Maker, withMakers } from './maker.testing.ts';
 import { createPreviewing, type Preview, type Previewed } from './previewing.ts';
 
-/** Stands in for the worker: tells what it was asked for, and answers when it is told to. */
-class Maker {
-  static all: Maker[] = [];
-  onmessage: ((event: { data: FromTextureMaker }) => void) | null = null;
-  onerror: ((event: { message: string; preventDefault: () => void }) => void) | null = null;
-  readonly asked: Extract<ToTextureMaker, { type: 'preview' }>[] = [];
-  isEnded = false;
-  constructor() {
-    Maker.all.push(this);
-  }
-  postMessage(message: ToTextureMaker): void {
-    if (message.type === 'preview') this.asked.push(message);
-  }
-  terminate(): void {
-    this.isEnded = true;
-  }
-  answer(data: object): void {
-    const { ask, id } = this.asked.at(-1)!;
-    this.onmessage!({ data: { ask, id, ...data } as FromTextureMaker });
-  }
-}
-const real = globalThis.Worker;
-beforeEach(() => {
-  Maker.all = [];
-  globalThis.Worker = Maker as unknown as typeof Worker;
-});
-afterEach(() => {
-  globalThis.Worker = real;
-});
+withMakers();
 const step = (id: string, mistake: string | null = null) => ({ id, mistake }) as ShownStep;
 const seam = { across: [0, 0], inside: [0, 0] } as const;
 
@@ -177,7 +150,7 @@ test('long work that is not wanted any more is ended after a while, and goes on 
 test('a worker that breaks says why, and another is begun with what is wanted next', () => {
   const { want, said, steps } = previewing();
   want(['t']);
-  Maker.all[0]!.onerror!({ message: 'out of memory', preventDefault: () => undefined });
+  Maker.all[0]!.break('out of memory');
   assert.deepEqual(said, ['out of memory']);
   want(['u']);
   const second = Maker.all[1]!;

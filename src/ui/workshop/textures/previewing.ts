@@ -1,5 +1,6 @@
 import type { Seam } from '#core/images/seams.ts';
 import type { FromTextureMaker, ShownStep, ToTextureMaker } from '../../../workers/texture.worker.ts';
+import { startMaker } from './startMaker.ts';
 
 /** What a texture looks like now, step by step. */
 export interface Preview {
@@ -82,18 +83,6 @@ export const createPreviewing = ({
     settle();
     next();
   };
-  const start = (): Worker => {
-    const made = new Worker(new URL('../../../workers/texture.worker.ts', import.meta.url), {
-      type: 'module',
-    });
-    made.onmessage = ({ data }: MessageEvent<FromTextureMaker>) => receive(data);
-    made.onerror = (event) => {
-      event.preventDefault();
-      failed(event.message);
-      end();
-    };
-    return made;
-  };
   /** Nothing is being made any more. */
   const settle = (): void => {
     clearTimeout(patience);
@@ -107,6 +96,10 @@ export const createPreviewing = ({
     made.clear();
     settle();
   };
+  const broke = (why: string): void => {
+    failed(why);
+    end();
+  };
   /** Ends long work that is not wanted any more: no message reaches a worker that is at it. */
   const review = (): void => {
     clearTimeout(patience);
@@ -119,7 +112,7 @@ export const createPreviewing = ({
     if (waiting.size) begin();
   };
   const begin = (): void => {
-    worker ??= start();
+    worker ??= startMaker(receive, broke);
     worker.postMessage(know());
     next();
   };
