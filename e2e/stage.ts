@@ -1,7 +1,7 @@
 import { expect, test as plain, type BrowserContext, type Locator, type Page } from '@playwright/test';
 
-/** For what is seen in the interface around the stage: a quarter of the pixels is soon drawn where no graphics card draws. */
-export const COARSE = { deviceScaleFactor: 0.5 };
+/** For what is seen in the interface around the stage: a sixth of the pixels is soon drawn where no graphics card draws. */
+export const COARSE = { deviceScaleFactor: 0.4 };
 
 /** Waits until what was changed is compiled and the stage has drawn its last frame, at full quality. */
 export const stageRests = async (page: Page): Promise<void> => {

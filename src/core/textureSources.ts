@@ -8,7 +8,8 @@ import { namedBy } from './images/declareStep.ts';
 import type { Image } from './images/image.ts';
 import { faceNamed } from './letters/faces.ts';
 import type { Sources } from './images/makeTexture.ts';
-import { broughtFor, makeMesh } from './meshes/makeMesh.ts';
+import { broughtFor, makeMesh, type MeshRecipe } from './meshes/makeMesh.ts';
+import type { Mesh } from './meshes/mesh.ts';
 import { fromHalf, toHeldHalf } from './numbers/half.ts';
 import { surfacePicture } from './taps/surfacePicture.ts';
 
@@ -42,6 +43,13 @@ export const createSources = (
   progress?: (share: number) => void,
 ): Sources => {
   const parts = new Map([...all].map((each) => [each.id, each as Part]));
+  /** One mesh has several maps as a rule. */
+  const meshes = new Map<MeshRecipe, Mesh>();
+  const meshFor = (recipe: MeshRecipe): Mesh => {
+    const mesh = meshes.get(recipe) ?? makeMesh(recipe);
+    meshes.set(recipe, mesh);
+    return mesh;
+  };
   return {
     ...{ picture, face: faceNamed },
     ...(progress ? { progress } : {}),
@@ -79,7 +87,7 @@ export const createSources = (
       const brought = broughtFor(prop.mesh);
       if (brought && !brought.isHere)
         throw new Error(`What the mesh of ${prop.name} is made of is not here.`);
-      return makeMesh(prop.mesh);
+      return meshFor(prop.mesh);
     },
   };
 };

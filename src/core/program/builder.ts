@@ -10,10 +10,12 @@ export type Operand = Value | number;
 /** Thrown when a value of the wrong type is built; the lowering turns it into a diagnostic at its place. */
 export class TypeMistake extends Error {}
 
+/** What has a type or picks besides its inputs. */
+const MORE = ['construct', 'swizzle', 'convert', 'bitcast'] as const;
+const WITH_MORE: ReadonlySet<string> = new Set(MORE);
+
 type PrimitiveMethods = {
-  readonly [name in Exclude<PrimitiveName, 'construct' | 'swizzle' | 'convert' | 'bitcast'>]: (
-    ...inputs: Operand[]
-  ) => Value;
+  readonly [name in Exclude<PrimitiveName, (typeof MORE)[number]>]: (...inputs: Operand[]) => Value;
 };
 
 export interface Builder extends PrimitiveMethods {
@@ -68,6 +70,9 @@ export type Peephole = (
   inputs: readonly Value[],
   payload: Value['payload'],
 ) => Value | null;
+
+/** Those that are built from their inputs alone, by a method of their name. */
+const BY_NAME = (Object.keys(PRIMITIVES) as PrimitiveName[]).filter((name) => !WITH_MORE.has(name));
 
 /**
  * Makes an empty program under construction. Building the same operation twice gives the same value.
@@ -186,8 +191,8 @@ export const createBuilder = (peephole: Peephole | null = null, room?: number): 
       return value;
     },
   };
-  for (const name of Object.keys(PRIMITIVES) as PrimitiveName[])
-    if (!(name in plain)) Object.assign(plain, { [name]: (...inputs: Operand[]) => primitive(name, inputs) });
+  const methods = plain as unknown as Record<string, (...inputs: Operand[]) => Value>;
+  for (const name of BY_NAME) methods[name] = (...inputs) => primitive(name, inputs);
   const builder = plain as unknown as Builder;
   return builder;
 };

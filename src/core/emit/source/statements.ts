@@ -50,9 +50,15 @@ export interface Statements {
   readonly textOf: (value: Value) => string;
 }
 
+/** The figure that each wish has come to: names are only ever added, so that none below it is free again. */
+const figures = new WeakMap<Set<string>, Map<string, number>>();
 const freshName = (wish: string, taken: Set<string>): string => {
+  let reached = figures.get(taken);
+  if (!reached) figures.set(taken, (reached = new Map()));
   let name = wish;
-  for (let n = 2; taken.has(name); n += 1) name = `${wish}${n}`;
+  let n = reached.get(wish) ?? 2;
+  for (; taken.has(name); n += 1) name = `${wish}${n}`;
+  reached.set(wish, n);
   taken.add(name);
   return name;
 };

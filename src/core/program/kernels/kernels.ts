@@ -26,12 +26,18 @@ export const componentwise =
   (laneOf: Readonly<Partial<Record<Scalar, Lane>>>): Kernel =>
   (value, inputs, out, n) => {
     const lane = laneOf[baseOf(inputs[0]!.type)]!;
-    const [A, B = A, C = A] = inputs as [Source, Source?, Source?];
-    const [da, db, dc] = [by(A), by(B), by(C)];
+    const [A, B, C] = inputs as [Source, Source?, Source?];
+    const [xs, ys, zs] = [A.data, B?.data, C?.data];
+    const [dx, dy, dz] = [by(A), B ? by(B) : 0, C ? by(C) : 0];
     for (let c = 0; c < componentsOf(value.type); c += 1) {
-      const [a, b, z] = [at(A, c), at(B, c), at(C, c)];
-      for (let i = 0; i < n; i += 1)
-        out[c * n + i] = lane(A.data[a + (i & da)]!, B.data[b + (i & db)]!, C.data[z + (i & dc)]!);
+      const to = c * n;
+      const [x, y, z] = [at(A, c), B ? at(B, c) : 0, C ? at(C, c) : 0];
+      // A loop for each number of inputs: what is not there is not read, at any point.
+      if (zs)
+        for (let i = 0; i < n; i += 1)
+          out[to + i] = lane(xs[x + (i & dx)]!, ys![y + (i & dy)]!, zs[z + (i & dz)]!);
+      else if (ys) for (let i = 0; i < n; i += 1) out[to + i] = lane(xs[x + (i & dx)]!, ys[y + (i & dy)]!, 0);
+      else for (let i = 0; i < n; i += 1) out[to + i] = lane(xs[x + (i & dx)]!, 0, 0);
     }
   };
 /** Where a component starts; one number stands for all the components beside it. */
