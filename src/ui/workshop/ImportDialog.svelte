@@ -60,9 +60,12 @@
     if (!made?.document) return;
     try {
       const called = name.trim() || 'Imported shader';
-      const { changes, material } = showShader(session.parts, called, made.document, session.stage, freshId);
-      await session.commit(`Import ${called}`, changes);
-      session.showMaterial(material);
+      const { document } = made;
+      await session.inTurn(async () => {
+        const { changes, material } = showShader(session.parts, called, document, session.stage, freshId);
+        await session.commit(`Import ${called}`, changes);
+        session.showMaterial(material);
+      });
       onclose();
     } catch (error) {
       toast.error((error as Error).message);

@@ -69,50 +69,61 @@ const openById = (session: Session, id: string): void => {
   if (part) openPart(session, part);
 };
 
-/** Takes in what was begun, and opens it. @returns its id, null where it could not be */
-export const take = async (session: Session, label: string, begun: Begun): Promise<string | null> => {
-  if (!(await commitDeed(session, label, begun.changes))) return null;
-  openById(session, begun.id);
-  return begun.id;
-};
+/**
+ * Takes in what is begun, and opens it; after what is still being saved, so that nothing that was brought is lost for that.
+ * @param begin from the parts as they then are; a sentence where it cannot be
+ * @returns its id, null where it could not be
+ */
+export const take = (session: Session, label: string, begin: () => Begun | string): Promise<string | null> =>
+  session.inTurn(async () => {
+    const begun = begin();
+    if (typeof begun === 'string') return refuse(begun);
+    if (!(await commitDeed(session, label, begun.changes))) return null;
+    openById(session, begun.id);
+    return begun.id;
+  });
 
 const beginMaterialOf = async (session: Session, shader: string): Promise<void> => {
   const part = session.part(shader);
   if (part?.kind !== 'shader') return;
   const around = { shader: part, material: null, stage: session.stage };
-  const begun = beginPart('material', session.parts, around, newId);
-  if (typeof begun !== 'string') await take(session, `New material of ${part.name}`, begun);
+  await take(session, `New material of ${part.name}`, () =>
+    beginPart('material', session.parts, around, newId),
+  );
 };
 
 /** Begins a part and opens it. @returns its id, null where it could not be begun */
-export const newPartOf = async (session: Session, kind: StarterKind): Promise<string | null> => {
+export const newPartOf = (session: Session, kind: StarterKind): Promise<string | null> => {
   const { shader, material, stage } = session;
-  const begun = beginPart(kind, session.parts, { shader, material, stage }, newId);
-  return typeof begun === 'string' ? refuse(begun) : take(session, `New ${KIND_WORDS[kind]}`, begun);
+  return take(session, `New ${KIND_WORDS[kind]}`, () =>
+    beginPart(kind, session.parts, { shader, material, stage }, newId),
+  );
 };
 
 export const duplicatePart = (session: Session, part: Part): Promise<string | null> =>
-  take(session, `Duplicate ${part.name}`, copyOfPart(session.parts, part, newId));
+  take(session, `Duplicate ${part.name}`, () => copyOfPart(session.parts, part, newId));
 
 /** @returns a sentence where it cannot be called that; null once it is */
-export const namePart = async (session: Session, part: Part, name: string): Promise<string | null> => {
-  const changes = renamePart(session.parts, part, name);
-  if (typeof changes === 'string') return changes;
-  if (changes.length) await commitDeed(session, `Rename ${part.name}`, changes);
-  return null;
-};
+export const namePart = (session: Session, part: Part, name: string): Promise<string | null> =>
+  session.inTurn(async () => {
+    const changes = renamePart(session.parts, part, name);
+    if (typeof changes === 'string') return changes;
+    if (changes.length) await commitDeed(session, `Rename ${part.name}`, changes);
+    return null;
+  });
 
 /** Takes a part out, and what has no meaning without it; says what that was, and how to have it back. */
-export const removePart = async (session: Session, part: Part): Promise<void> => {
-  const deletion = deletePart(session.parts, part);
-  if (typeof deletion === 'string') return void refuse(deletion);
-  if (!(await commitDeed(session, `Delete ${part.name}`, deletion.changes))) return;
-  const too = deletion.with.slice(0, 3).join(', ');
-  const more = deletion.with.length > 3 ? ` and ${deletion.with.length - 3} more` : '';
-  toast(`${part.name} is deleted${too ? `, and with it ${too}${more}` : ''}.`, {
-    action: { label: 'Undo', onClick: session.undo },
+export const removePart = (session: Session, part: Part): Promise<void> =>
+  session.inTurn(async () => {
+    const deletion = deletePart(session.parts, part);
+    if (typeof deletion === 'string') return void refuse(deletion);
+    if (!(await commitDeed(session, `Delete ${part.name}`, deletion.changes))) return;
+    const too = deletion.with.slice(0, 3).join(', ');
+    const more = deletion.with.length > 3 ? ` and ${deletion.with.length - 3} more` : '';
+    toast(`${part.name} is deleted${too ? `, and with it ${too}${more}` : ''}.`, {
+      action: { label: 'Undo', onClick: session.undo },
+    });
   });
-};
 
 /** Lets the material in hand be of another shader. */
 export const changeShader = (session: Session, shader: PartOf<'shader'>): void => {

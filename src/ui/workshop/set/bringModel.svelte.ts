@@ -76,10 +76,14 @@ export const createBringing = (session: Session) => {
           if (mine !== round) return;
           kept.push(await keepPiece(piece, told));
         }
-        if (mine !== round || !session.stage) return;
-        const { changes, props } = showModel(session.parts, session.stage, file, kept, newId);
-        await session.commit(`Import ${file}`, changes);
-        session.holdProps(props);
+        const isTaken = await session.inTurn(async () => {
+          if (mine !== round || !session.stage) return false;
+          const { changes, props } = showModel(session.parts, session.stage, file, kept, newId);
+          await session.commit(`Import ${file}`, changes);
+          session.holdProps(props);
+          return true;
+        });
+        if (!isTaken) return;
         const triangles = kept.reduce((sum, each) => sum + each.triangles, 0);
         const count = kept.length === 1 ? 'one prop' : `${kept.length} props`;
         toast(`${file}: ${count}, ${triangles.toLocaleString('en')} triangles.`, {

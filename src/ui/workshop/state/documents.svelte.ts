@@ -74,6 +74,15 @@ export const createDocuments = (
 
   /** Parts that are being changed as a whole, until the server has done it. */
   let busy: ReadonlySet<string> | null = null;
+  let onItsWay: Promise<unknown> = Promise.resolve();
+  /**
+   * Does something once nothing is being changed as a whole: what is worked out there and committed at once is of what
+   * then stands, and is not refused because the last change was still being saved.
+   */
+  const inTurn = async <T>(work: () => T | Promise<T>): Promise<T> => {
+    while (busy) await onItsWay.catch(() => undefined);
+    return work();
+  };
   const isBusy = (id: string): boolean => {
     if (!busy?.has(id)) return false;
     events.refused('This is being saved as a whole; do that again in a moment.');
@@ -107,25 +116,26 @@ export const createDocuments = (
     if (busy) throw new Error('The last change is still being saved; try again in a moment.');
     const ids = changes.map(partOfChange);
     busy = new Set(ids);
-    try {
-      await saver.alone(ids, async () => {
-        const { parts: made, back } = changeParts(parts, changes);
-        const revisions = await send(project.id, newId(32), changes, parts, made);
-        const now = new Map(parts);
-        changes.forEach((change, i) => {
-          const id = partOfChange(change);
-          if (change.op === 'delete') now.delete(id);
-          else now.set(id, { ...made.get(id)!, revision: revisions[i]! });
-        });
-        parts = now;
-        library = libraryOf(now.values());
-        for (const id of ids) {
-          const part = now.get(id);
-          if (!part) takeOut(id);
-          else events.changed(part, null);
-        }
-        if (label !== null) history = recordProject(history, { label, forth: changes, back });
+    onItsWay = saver.alone(ids, async () => {
+      const { parts: made, back } = changeParts(parts, changes);
+      const revisions = await send(project.id, newId(32), changes, parts, made);
+      const now = new Map(parts);
+      changes.forEach((change, i) => {
+        const id = partOfChange(change);
+        if (change.op === 'delete') now.delete(id);
+        else now.set(id, { ...made.get(id)!, revision: revisions[i]! });
       });
+      parts = now;
+      library = libraryOf(now.values());
+      for (const id of ids) {
+        const part = now.get(id);
+        if (!part) takeOut(id);
+        else events.changed(part, null);
+      }
+      if (label !== null) history = recordProject(history, { label, forth: changes, back });
+    });
+    try {
+      await onItsWay;
     } finally {
       busy = null;
     }
@@ -255,6 +265,7 @@ export const createDocuments = (
     apply,
     follow,
     commit,
+    inTurn,
     recover,
     letGo,
     /** Adds a part again that was deleted while it had unsaved changes here. @throws Error with the server's sentence */

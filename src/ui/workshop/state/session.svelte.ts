@@ -58,6 +58,7 @@ export const createSession = (project: Project) => {
     apply: documents.apply,
     follow: documents.follow,
     commit: documents.commit,
+    inTurn: documents.inTurn,
     settle: documents.settle,
     undo: documents.undo,
     redo: documents.redo,

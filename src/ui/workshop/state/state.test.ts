@@ -206,6 +206,43 @@ test('undo pressed while something is on its way follows it, press by press', as
   assert.equal(documents.canUndo, 'Add one', 'what did not happen takes nothing else with it');
 });
 
+test('what is begun while something is on its way waits for its turn, and sees what came of that', async () => {
+  const here = open();
+  const { documents } = here;
+  const motif = (id: string) =>
+    newPart('motif', id, id, {
+      ...{ format: 'wicked-veil/motif', version: 1, description: '', parameters: [], strands: [] },
+      outputs: [{ id: 'o', name: 'out', expression: '1.0' }],
+    } as never);
+  let taken = (): void => undefined;
+  here.wait(new Promise((resolve) => (taken = () => resolve([]))));
+  const first = documents.commit('Add one', [{ op: 'add', part: motif('one') }]);
+  await assert.rejects(documents.commit('Add two', [{ op: 'add', part: motif('two') }]), /still being saved/);
+  const seen: string[] = [];
+  const begin = (id: string) =>
+    documents.inTurn(() => {
+      seen.push([...documents.parts.keys()].filter((each) => /^(one|two|three)$/.test(each)).join(' '));
+      return documents.commit(`Add ${id}`, [{ op: 'add', part: motif(id) }]);
+    });
+  const later = [begin('two'), begin('three')];
+  await new Promise((resolve) => setTimeout(resolve));
+  assert.deepEqual(seen, [], 'nothing is worked out before its turn');
+  taken();
+  await Promise.all([first, ...later]);
+  assert.deepEqual(seen, ['one', 'one two']);
+  assert.equal(documents.canUndo, 'Add three');
+
+  let refuse = (): void => undefined;
+  here.wait(new Promise((_, reject) => (refuse = () => reject(new Error('The server refused this.')))));
+  const failing = assert.rejects(documents.commit('Add four', [{ op: 'add', part: motif('four') }]));
+  const next = begin('five');
+  await new Promise((resolve) => setTimeout(resolve));
+  refuse();
+  here.wait(Promise.resolve([]));
+  await Promise.all([failing, next]);
+  assert.equal(documents.canUndo, 'Add five', 'what was refused holds up nothing');
+});
+
 test('what is in hand: several steps are chosen, and another material begins anew', () => {
   const { selection } = open();
   selection.select('a');

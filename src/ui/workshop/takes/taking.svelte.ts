@@ -133,13 +133,14 @@ export const createTaking = (session: Session, rehearsal: Rehearsal) => {
     rehearsal.stop();
     if ('why' in tape) return void toast(tape.why);
     if (!set) return;
-    const n = takes.length + 1;
-    const name = freePartName(session.parts, 'take', `Take ${n}`);
-    const part = newPart('take', `take-${newId()}`, name, {
-      ...{ format: 'wicked-veil/take', version: 1, set: set.id },
-      ...tape,
+    await session.inTurn(() => {
+      const name = freePartName(session.parts, 'take', `Take ${takes.length + 1}`);
+      const part = newPart('take', `take-${newId()}`, name, {
+        ...{ format: 'wicked-veil/take', version: 1, set: set.id },
+        ...tape,
+      });
+      return commitDeed(session, `Keep ${name}`, [{ op: 'add', part }]);
     });
-    await commitDeed(session, `Keep ${name}`, [{ op: 'add', part }]);
   };
 
   return {

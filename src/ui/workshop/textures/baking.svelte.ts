@@ -33,7 +33,7 @@ interface Job {
  * when that is asked for, and by itself once one that was baked is another.
  */
 export const createBaking = (
-  session: Pick<Session, 'textures' | 'materials' | 'follow' | 'commit'>,
+  session: Pick<Session, 'textures' | 'materials' | 'follow' | 'commit' | 'inTurn'>,
   { know, digestOf, tell }: Making,
 ) => {
   let job = $state.raw<Job | null>(null);
@@ -173,10 +173,13 @@ export const createBaking = (
         if (!made) return;
         const { file, loss, milliseconds } = made;
         const sha = await keepBlob(file, texture.name);
-        const now = session.textures.find(({ id }) => id === texture.id);
-        if (!now) return;
-        const changes = bakedChanges(now, session.materials, sha, of);
-        if (changes.length) await session.commit(`Bake ${texture.name}`, changes);
+        const isKept = await session.inTurn(async () => {
+          const now = session.textures.find(({ id }) => id === texture.id);
+          const changes = now ? bakedChanges(now, session.materials, sha, of) : [];
+          if (changes.length) await session.commit(`Bake ${texture.name}`, changes);
+          return now !== undefined;
+        });
+        if (!isKept) return;
         tell(`${texture.name} was baked in ${(milliseconds / 1000).toFixed(1)} s.${loss ? ` ${loss}` : ''}`);
       } catch (error) {
         tell((error as Error).message, true);

@@ -79,6 +79,7 @@ const open = (more: object = {}) => {
       return all('material');
     },
     follow: (changes: readonly PartChange[]) => void (isBusy || put(changes)),
+    inTurn: <T>(work: () => T | Promise<T>) => Promise.resolve(work()),
     commit: (_label: string | null, changes: readonly PartChange[]) => Promise.resolve(put(changes)),
   };
   const told: string[] = [];

@@ -16,14 +16,11 @@ export const importPictures = async (session: Session, files: readonly File[]): 
     try {
       const picture = await keepBlob(file, file.name);
       const isFloat = /\.(exr|hdr)$/i.test(file.name);
-      const begun = beginTexture(
-        session.parts,
-        file.name.replace(/\.[^.]*$/, '').trim() || 'Picture',
-        { step: 'picture', words: { picture } },
-        { holds: 'color', ...(isFloat ? { bits: 32 as const } : {}) },
-        newId,
+      const name = file.name.replace(/\.[^.]*$/, '').trim() || 'Picture';
+      const kept = { holds: 'color', ...(isFloat ? { bits: 32 } : {}) } as const;
+      await take(session, `Import ${file.name}`, () =>
+        beginTexture(session.parts, name, { step: 'picture', words: { picture } }, kept, newId),
       );
-      await take(session, `Import ${file.name}`, begun);
     } catch (error) {
       toast.error((error as Error).message);
     }
@@ -31,8 +28,6 @@ export const importPictures = async (session: Session, files: readonly File[]): 
 
 /** Begins a texture with what a shader shows, or one of its strands. */
 export const beginFromSurface = (session: Session, name: string, of: string): Promise<string | null> =>
-  take(
-    session,
-    `New texture from ${name}`,
+  take(session, `New texture from ${name}`, () =>
     beginTexture(session.parts, name, { step: 'shader', words: { of } }, {}, newId),
   );
