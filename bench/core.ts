@@ -48,6 +48,20 @@ const compiling = (): Figure[] => {
   }));
 };
 
+/** One strand of one operator, whose values all wish for one name. */
+const compilingAlike = (): Figure => {
+  const [less, more] = [500, 2000].map((n) => {
+    const steps = Array.from({ length: n }, () => ['add', { y: 'uv.x' }] as const);
+    const shader = sketchShader({ chain: [['value', { x: 'uv.y' }], ...steps] }, { roughness: 'chain' });
+    return timeOf(() => compileShader(shader));
+  }) as [number, number];
+  return {
+    name: 'compile 2,000 steps of one operator against 500',
+    value: ratio(more, less),
+    against: `× 4 would be linear; it took ${more.toFixed(0)} ms`,
+  };
+};
+
 /** Many points as `veil evaluate` takes them, against one call on columns that are there already. */
 const evaluating = (): Figure[] => {
   const count = 100_000;
@@ -270,6 +284,7 @@ const baking = (): Figure => {
 
 export const coreFigures = async (): Promise<Figure[]> => [
   ...compiling(),
+  compilingAlike(),
   ...importing(),
   ...evaluating(),
   ...columns(),
