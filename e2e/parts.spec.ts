@@ -100,7 +100,10 @@ test('a shader is begun, stands on the set, and goes with all that was its own',
 test('a project is left while the pictures of its list are drawn, and the page goes on', async ({ page }) => {
   await openCurtain(page);
   await openList(page);
-  await expect(row(page, 'Bell swing, shader').locator('img')).toBeVisible();
+  // Last of a hundred, it is drawn once it is scrolled to.
+  const last = row(page, 'Near and far, motif');
+  await last.scrollIntoViewIfNeeded();
+  await expect(last.locator('img')).toBeVisible();
   await page.getByRole('link', { name: 'All projects', includeHidden: true }).dispatchEvent('click');
   await expect(page.getByRole('button', { name: 'New project' })).toBeVisible();
 });

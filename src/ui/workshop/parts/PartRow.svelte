@@ -12,6 +12,8 @@
     part: Part;
     /** The address of its small picture. */
     picture: string | undefined;
+    /** Follows whether it can be seen. */
+    watch: (row: Element, id: string) => () => void;
     /** Who uses it, in words. */
     users: string;
     /** What it is like, in a few words. */
@@ -26,7 +28,7 @@
     /** It is dragged out of the list, or was let go. */
     ondrag: (on: boolean) => void;
   }
-  let { part, picture, users, about, isOpen, naming, onname, onnamed, ondeed, onwalk, ondrag }: Props =
+  let { part, picture, watch, users, about, isOpen, naming, onname, onnamed, ondeed, onwalk, ondrag }: Props =
     $props();
   let problem = $state<string | null>(null);
   const here: PartHere = $derived({ part, do: ondeed });
@@ -65,6 +67,7 @@
   }}
   ondragend={() => ondrag(false)}
   {@attach isStop(partStop(part.id))}
+  {@attach (row: Element) => watch(row, part.id)}
   onclick={(event) => !(event.target as Element).closest('button, input') && ondeed('open')}
   {onkeydown}
 >

@@ -11,6 +11,7 @@
   import type { PartDeed } from '../commands/onPart.ts';
   import type { Session } from '../state/session.svelte.ts';
   import { focusStop, partStop } from '../score/stops.ts';
+  import { createInSight } from '../../parts/inSight.svelte.ts';
   import { namePart, newPartOf } from './doToPart.ts';
   import PartRow from './PartRow.svelte';
   import type { Portraits } from './portraits.svelte.ts';
@@ -58,11 +59,15 @@
   );
   const found = $derived(groups.flatMap((each) => each.parts));
 
+  /** Only what can be seen of it is drawn, and what is soon scrolled to. */
+  const inSight = createInSight('120px');
   const A_FEW = 3;
   $effect(() => {
     if (!open) return;
     void session.shaders;
-    const pictured = found.filter(({ kind }) => !['script', 'texture', 'take', 'shared'].includes(kind));
+    const pictured = found.filter(
+      ({ id, kind }) => inSight.ids.has(id) && !['script', 'texture', 'take', 'shared'].includes(kind),
+    );
     // A set takes longest, with all its materials: one of them, then a few of the small ones.
     const [sets, small] = [true, false].map((isSet) =>
       pictured.filter(({ kind }) => (kind === 'stage') === isSet).map(({ id }) => id),
@@ -200,6 +205,7 @@
                 <PartRow
                   {part}
                   picture={portraits.all.get(part.id)}
+                  watch={inSight.watch}
                   users={usersText(part)}
                   about={about(part)}
                   isOpen={isOpen(part)}
