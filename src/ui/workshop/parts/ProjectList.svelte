@@ -61,21 +61,15 @@
 
   /** Only what can be seen of it is drawn, and what is soon scrolled to. */
   const inSight = createInSight('120px');
-  const A_FEW = 3;
   $effect(() => {
     if (!open) return;
     void session.shaders;
     const pictured = found.filter(
       ({ id, kind }) => inSight.ids.has(id) && !['script', 'texture', 'take', 'shared'].includes(kind),
     );
-    // A set takes longest, with all its materials: one of them, then a few of the small ones.
-    const [sets, small] = [true, false].map((isSet) =>
-      pictured.filter(({ kind }) => (kind === 'stage') === isSet).map(({ id }) => id),
-    );
-    const mixed = small!.flatMap((id, i) =>
-      i % A_FEW ? [id] : [...sets!.slice(i / A_FEW, i / A_FEW + 1), id],
-    );
-    return portraits.ask([...new Set([...mixed, ...sets!])]);
+    // A set takes longest, with all its materials.
+    const turn = ({ kind }: Part): number => (kind === 'stage' ? 1 : 0);
+    return portraits.ask(pictured.toSorted((a, b) => turn(a) - turn(b)).map(({ id }) => id));
   });
 
   const usersText = (part: Part): string => {
