@@ -69,6 +69,9 @@ const openById = (session: Session, id: string): void => {
   if (part) openPart(session, part);
 };
 
+/** What a part has become while its turn was waited for. */
+const asItIs = (session: Session, part: Part): Part => session.part(part.id) ?? part;
+
 /**
  * Takes in what is begun, and opens it; after what is still being saved, so that nothing that was brought is lost for that.
  * @param begin from the parts as they then are; a sentence where it cannot be
@@ -101,12 +104,12 @@ export const newPartOf = (session: Session, kind: StarterKind): Promise<string |
 };
 
 export const duplicatePart = (session: Session, part: Part): Promise<string | null> =>
-  take(session, `Duplicate ${part.name}`, () => copyOfPart(session.parts, part, newId));
+  take(session, `Duplicate ${part.name}`, () => copyOfPart(session.parts, asItIs(session, part), newId));
 
 /** @returns a sentence where it cannot be called that; null once it is */
 export const namePart = (session: Session, part: Part, name: string): Promise<string | null> =>
   session.inTurn(async () => {
-    const changes = renamePart(session.parts, part, name);
+    const changes = renamePart(session.parts, asItIs(session, part), name);
     if (typeof changes === 'string') return changes;
     if (changes.length) await commitDeed(session, `Rename ${part.name}`, changes);
     return null;
@@ -115,7 +118,7 @@ export const namePart = (session: Session, part: Part, name: string): Promise<st
 /** Takes a part out, and what has no meaning without it; says what that was, and how to have it back. */
 export const removePart = (session: Session, part: Part): Promise<void> =>
   session.inTurn(async () => {
-    const deletion = deletePart(session.parts, part);
+    const deletion = deletePart(session.parts, asItIs(session, part));
     if (typeof deletion === 'string') return void refuse(deletion);
     if (!(await commitDeed(session, `Delete ${part.name}`, deletion.changes))) return;
     const too = deletion.with.slice(0, 3).join(', ');
