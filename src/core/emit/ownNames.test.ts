@@ -139,3 +139,24 @@ test('a parameter may be called as the surface’s outputs are, and words of WGS
   for (const name of ['texelAt', 'liveInt', 'surfaceDistanceFrame', 'textureProjGradOffset', 'iimageBuffer'])
     assert.match(nameProblem(name, OPERATOR_NAMES) ?? '', /taken by GLSL/, name);
 });
+
+test('values that wish for one name are numbered in their order, past what an author calls so, however many', () => {
+  const added = (count: number) => Array.from({ length: count }, () => ['add', { y: 'uv.x' }] as const);
+  const fragmentOf = (count: number): string => {
+    const strands = {
+      fold_add3: [['value', { x: 'uv.y * 3.0' }]],
+      fold: [['value', { x: 'uv.y' }], ...added(count)],
+    };
+    const { program } = programOf(
+      sketchShader(strands as never, { roughness: 'fold', metallic: 'fold_add3' }),
+    );
+    return emitGlsl(program!, { title: 'Fold', purpose: 'handover' }).fragment;
+  };
+  const declared = (count: number): string[] =>
+    [...fragmentOf(count).matchAll(/^ *float (fold\w*) = /gm)].map(([, name]) => name!);
+  assert.deepEqual(declared(5), ['fold_add3', 'fold_add', 'fold_add2', 'fold_add4', 'fold_add5', 'fold']);
+  const many = declared(400);
+  assert.equal(many.length, 401);
+  assert.equal(new Set(many).size, many.length);
+  assert.equal(many.at(-2), 'fold_add400');
+});
