@@ -4,8 +4,8 @@ import type { Prop, StageDocument } from '#core/document/project.ts';
 import type { Nearby } from '#core/evaluate/points/nearest.ts';
 import { broughtFor } from '#core/meshes/makeMesh.ts';
 import type { Volume } from '#core/meshes/volume.ts';
-import { bakeVolume, OpenMeshError } from '#stage/field/bakeVolume.ts';
-import { grown, rigid } from '#stage/field/rigid.ts';
+import { bakeVolume, OpenMeshError, volumeKey } from '#stage/field/bakeVolume.ts';
+import { bakedScale, rigid } from '#stage/field/rigid.ts';
 
 /** What was baked, or found to be open, of a mesh as large as it stands: a folder has one in several sets. */
 const baked = new Map<string, Volume | null>();
@@ -15,13 +15,14 @@ const baked = new Map<string, Volume | null>();
  * @returns of a prop: what is near it, in the world; undefined where a mesh is not here to be baked
  */
 export const nearInSet = (set: StageDocument): ((asking: string) => readonly Nearby[] | undefined) => {
-  const volumeOf = ({ id, mesh, unsigned = false }: Prop, world: Matrix4): Volume | null => {
-    const key = JSON.stringify([mesh, unsigned, rigid(world).size.toArray()]);
+  const volumeOf = ({ id, unsigned = false }: Prop, world: Matrix4): Volume | null => {
+    const order = { ...standingIn(set, id)!.mesh, unsigned, scale: bakedScale(world) };
+    const key = volumeKey(order);
     const known = baked.get(key);
     if (known !== undefined) return known;
     let made: Volume | null = null;
     try {
-      made = bakeVolume({ ...grown(standingIn(set, id)!.mesh, world), unsigned });
+      made = bakeVolume(order);
     } catch (error) {
       // It counts as nowhere, and a check says so.
       if (!(error instanceof OpenMeshError)) throw error;

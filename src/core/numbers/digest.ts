@@ -1,7 +1,7 @@
 const PRIME = 16777619;
 const bits = new DataView(new ArrayBuffer(8));
 
-/** FNV-1a over the bits of numbers and the letters of words, twice from different beginnings: 64 bits, in hexadecimal. */
+/** FNV-1a over bytes, the bits of numbers and the letters of words, twice from different beginnings: 64 bits, in hexadecimal. */
 export const createDigest = () => {
   let [a, b] = [2166136261, 0x9747b28c];
   const eat = (byte: number): void => {
@@ -14,6 +14,9 @@ export const createDigest = () => {
         eat(text.charCodeAt(i) & 255);
         eat(text.charCodeAt(i) >> 8);
       }
+    },
+    bytes: (all: Uint8Array): void => {
+      for (let i = 0; i < all.length; i += 1) eat(all[i]!);
     },
     number: (x: number): void => {
       bits.setFloat64(0, x);

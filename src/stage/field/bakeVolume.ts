@@ -1,4 +1,5 @@
 import { openEdges } from '#core/meshes/openEdges.ts';
+import { createDigest } from '#core/numbers/digest.ts';
 import type { Triple } from '#core/numbers/vectors.ts';
 import { crossingsOnGrid } from './crossingsOnGrid.ts';
 import { distancesOnGrid, type Triangles } from './distancesOnGrid.ts';
@@ -15,7 +16,34 @@ const ASIDE = [1.3e-4, -2.1e-4] as const;
 export interface ToBake extends Triangles {
   /** An open mesh is taken too, by its distances alone. */
   readonly unsigned?: boolean;
+  /** Its scale along x, y and z: 1 where it is not given. */
+  readonly scale?: Triple;
 }
+
+/** Raise it whenever the same mesh would get other numbers: volumes are kept from one visit to the next. */
+export const VOLUME_VERSION = 2;
+
+const meshDigests = new WeakMap<Float32Array, { readonly indices: Uint32Array; readonly text: string }>();
+/** A digest of a mesh's triangles, computed once for the arrays of a mesh. */
+const digestOfMesh = ({ positions, indices }: Triangles): string => {
+  const found = meshDigests.get(positions);
+  if (found?.indices === indices) return found.text;
+  const digest = createDigest();
+  for (const { buffer, byteOffset, byteLength } of [positions, indices]) {
+    digest.number(byteLength);
+    digest.bytes(new Uint8Array(buffer, byteOffset, byteLength));
+  }
+  meshDigests.set(positions, { indices, text: digest.text() });
+  return digest.text();
+};
+
+/** The cache key of a volume: a digest of all that `bakeVolume` reads, and of its version. */
+export const volumeKey = ({ unsigned = false, scale = [1, 1, 1], ...mesh }: ToBake): string => {
+  const digest = createDigest();
+  digest.word(digestOfMesh(mesh));
+  for (const x of [VOLUME_VERSION, PLACES, Number(unsigned), ...scale]) digest.number(x);
+  return digest.text();
+};
 
 /** A mesh that is open, and so has no inside, where one with an inside was asked for. */
 export class OpenMeshError extends Error {
@@ -36,10 +64,11 @@ export class OpenMeshError extends Error {
  * @throws Error where a mesh has no triangle, or a corner that is no number
  */
 export const bakeVolume = (
-  { positions, indices, unsigned = false }: ToBake,
+  { positions: own, indices, unsigned = false, scale = [1, 1, 1] }: ToBake,
   places = PLACES,
   progress: (share: number) => void = () => undefined,
 ): Volume => {
+  const positions = own.map((x, i) => x * scale[i % 3]!);
   if (!indices.length) throw new Error('its mesh has no triangle to be near to');
   if (!positions.every(Number.isFinite)) throw new Error('a corner of its mesh is no number');
   const open = openEdges({ positions, indices });

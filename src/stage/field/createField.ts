@@ -19,8 +19,8 @@ import type { Meshes } from '../scene/meshes.ts';
 import type { PlacedProp } from '../scene/props.ts';
 import { createBakery, type Baking } from './bakery.ts';
 import type { Refused } from './bake.worker.ts';
-import { PLACES } from './bakeVolume.ts';
-import { grown, rigid } from './rigid.ts';
+import { PLACES, volumeKey, type ToBake } from './bakeVolume.ts';
+import { bakedScale, rigid } from './rigid.ts';
 import { createDistances, type PlacedVolume } from './distances.ts';
 import { filled } from '#core/numbers/filled.ts';
 import type { Triple } from '#core/numbers/vectors.ts';
@@ -49,17 +49,13 @@ const textureOf = ({ size: [x, y, z], values }: Volume): Data3DTexture => {
   return texture;
 };
 
-const keyOf = ({ recipe, object }: PlacedProp): string => {
-  const { size } = rigid(object.matrixWorld);
-  const kind = object.userData['unsigned'] === true ? 'unsigned' : 'closed';
-  return `${PLACES} ${kind} ${size.toArray().map((x) => x.toFixed(4))} ${JSON.stringify(atRest(recipe))}`;
-};
 const isNear = ({ hidden, object, recipe }: PlacedProp): boolean =>
   !hidden && object.userData['inField'] === true && (broughtFor(recipe)?.isHere ?? true);
 
-/** A prop that counts, and what its volume is known by. */
+/** A prop that counts, what its volume is baked of, and the key of that. */
 interface Near {
   readonly each: PlacedProp;
+  readonly order: ToBake;
   readonly key: string;
 }
 /** What one asking prop reads, and what it was made of last. */
@@ -119,10 +115,16 @@ export const createField = (
     },
   });
 
-  const grownOf = ({ recipe, object }: PlacedProp) => ({
-    ...grown(meshes.meshFor(atRest(recipe)), object.matrixWorld),
-    unsigned: object.userData['unsigned'] === true,
-  });
+  const nearOf = (each: PlacedProp): Near => {
+    const { positions, indices } = meshes.meshFor(atRest(each.recipe));
+    const { matrixWorld, userData } = each.object;
+    const order = {
+      ...{ positions, indices },
+      scale: bakedScale(matrixWorld),
+      unsigned: userData['unsigned'] === true,
+    };
+    return { each, order, key: volumeKey(order) };
+  };
   const tellLeftOut = (near: readonly Near[]): void => {
     const now = near.flatMap(({ each, key }): LeftOut[] => {
       const why = refused.get(key);
@@ -201,10 +203,11 @@ export const createField = (
         plane = null;
       }
       if (!asking.length && !isCut) {
+        bakery.want(new Map());
         if (leftOut.length) tellLeftOut([]);
         return;
       }
-      const near = props.filter(isNear).map((each): Near => ({ each, key: keyOf(each) }));
+      const near = props.filter(isNear).map(nearOf);
       const wanted = new Set(near.map(({ key }) => key));
       standing = [...wanted].sort().join();
       if (cancelled !== standing) cancelled = null;
@@ -212,17 +215,13 @@ export const createField = (
         if (!wanted.has(key)) {
           texture.dispose();
           volumes.delete(key);
-          bakery.forget(key);
         }
-      for (const { each, key } of near) {
-        const others = isCut || asking.some((prop) => prop !== each);
-        if (others && cancelled === null && !volumes.has(key)) bakery.ask(key, () => grownOf(each));
-      }
-      for (const key of refused.keys())
-        if (!wanted.has(key)) {
-          refused.delete(key);
-          bakery.forget(key);
-        }
+      for (const key of refused.keys()) if (!wanted.has(key)) refused.delete(key);
+      const missing = near.filter(
+        ({ each, key }) =>
+          (isCut || asking.some((prop) => prop !== each)) && !volumes.has(key) && !refused.has(key),
+      );
+      bakery.want(cancelled === null ? new Map(missing.map(({ key, order }) => [key, order])) : new Map());
       tellLeftOut(near);
       for (const each of asking) draw(each, near);
       distances.keepOnly((id) => props.some((each) => each.id === id));
@@ -231,7 +230,7 @@ export const createField = (
     near: (props: readonly PlacedProp[], prop: PlacedProp): readonly Nearby[] | undefined =>
       prop.asksNear && !bakery.isBaking()
         ? props.filter(isNear).flatMap((each) => {
-            const known = each === prop ? undefined : volumes.get(keyOf(each));
+            const known = each === prop ? undefined : volumes.get(nearOf(each).key);
             return known
               ? [
                   {
@@ -244,7 +243,7 @@ export const createField = (
         : undefined,
     /** The distances to all that counts on a plane square to an axis of the world; null where nothing counts. */
     cut: (props: readonly PlacedProp[], { axis, at }: Cut): CutPlane | null => {
-      const near = props.filter(isNear).map((each): Near => ({ each, key: keyOf(each) }));
+      const near = props.filter(isNear).map(nearOf);
       const box = new Box3();
       for (const { each } of near) box.union(boxOf(each).box);
       if (box.isEmpty()) return null;
@@ -274,7 +273,7 @@ export const createField = (
     /** Gives up baking until what stands there has other meshes. */
     cancel: (): void => {
       cancelled = standing;
-      bakery.cancel();
+      bakery.want(new Map());
     },
     dispose: (): void => {
       bakery.dispose();

@@ -3,6 +3,8 @@ import type { Volume } from '#core/meshes/volume.ts';
 /** Volumes are kept in the browser from one visit to the next, by what they were baked of. */
 const NAME = 'veil-distances';
 const STORE = 'volumes';
+/** Raised where keys are made another way: what was kept under the old ones is deleted. */
+const VERSION = 2;
 /** More than this are let go of, all at once: they are baked again in a second each. */
 const MOST = 256;
 
@@ -12,8 +14,11 @@ const asPromise = <T>(request: IDBRequest<T>): Promise<T> =>
     request.onerror = () => reject(request.error ?? new Error('The browser keeps nothing.'));
   });
 const open = (): Promise<IDBDatabase> => {
-  const request = indexedDB.open(NAME, 1);
-  request.onupgradeneeded = () => request.result.createObjectStore(STORE);
+  const request = indexedDB.open(NAME, VERSION);
+  request.onupgradeneeded = () => {
+    if (request.result.objectStoreNames.contains(STORE)) request.result.deleteObjectStore(STORE);
+    request.result.createObjectStore(STORE);
+  };
   return asPromise(request);
 };
 

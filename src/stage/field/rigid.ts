@@ -1,5 +1,5 @@
 import { Matrix4, Quaternion, Vector3 } from 'three';
-import type { Triangles } from './distancesOnGrid.ts';
+import type { Triple } from '#core/numbers/vectors.ts';
 
 /** A place without its size: distances are baked of the mesh as large as it stands, and stay as they are when it moves. */
 export const rigid = (world: Matrix4): { readonly place: Matrix4; readonly size: Vector3 } => {
@@ -8,8 +8,8 @@ export const rigid = (world: Matrix4): { readonly place: Matrix4; readonly size:
   return { place: new Matrix4().compose(at, way, new Vector3(1, 1, 1)), size };
 };
 
-/** A mesh's numbers, as large as it stands in the world. */
-export const grown = ({ positions, indices }: Triangles, world: Matrix4): Triangles => {
-  const size = rigid(world).size.toArray();
-  return { positions: positions.map((x, i) => x * size[i % 3]!), indices: indices.slice() };
-};
+/** The scale a volume is baked at: five digits, so that the rounding of a turned prop's matrix does not order another. */
+export const bakedScale = (world: Matrix4): Triple =>
+  rigid(world)
+    .size.toArray()
+    .map((x) => Number(x.toPrecision(5))) as unknown as Triple;

@@ -38,6 +38,8 @@ export const createPrograms = (
   /** What each material's program is made of, and what was tried last, linked or refused. */
   const sources = new Map<string, string>();
   const tried = new Map<string, string>();
+  /** What was asked for last: it may change while a program of the same source is being linked. */
+  const newest = new Map<string, StageMaterial>();
   const linking = new Map<string, { readonly made: PropMaterial; readonly done: Promise<void> }>();
   /** Freed after the next draw: until its follower has been drawn, a program they share would be linked again. */
   const retired: PropMaterial[] = [];
@@ -74,9 +76,16 @@ export const createPrograms = (
     else {
       adopt(id, made);
       sources.set(id, tried.get(id)!);
+      follow(id);
     }
     events.onRefused(id, made.shader, refusal);
     if (refusal === null) events.onLinked(id, isFirst);
+  };
+  /** Same source, other document: its layout or knobs may differ, the GPU's program does not. */
+  const follow = (id: string): void => {
+    const material = newest.get(id)!;
+    if (materials.get(id)!.shader !== material.shader)
+      adopt(id, createPropMaterial(material.shader, material.settings, lights));
   };
   const drop = (id: string): void => {
     linking.get(id)?.made.dispose();
@@ -107,7 +116,7 @@ export const createPrograms = (
       awaitsMore = awaits;
       for (const [id, material] of wanted) {
         const source = sourceOf(material);
-        const known = materials.get(id);
+        newest.set(id, material);
         const isNew = tried.get(id) !== source;
         tried.set(id, source);
         if (isNew && sources.get(id) !== source) {
@@ -116,14 +125,13 @@ export const createPrograms = (
         }
         // Back to what is linked already: what was on its way is not wanted any more.
         if (isNew) drop(id);
-        // Same source, other document: knob names or tap order may differ, the GPU's program does not.
-        if (known && sources.get(id) === source && known.shader !== material.shader)
-          adopt(id, createPropMaterial(material.shader, material.settings, lights));
+        if (sources.get(id) === source) follow(id);
       }
       for (const id of [...tried.keys()])
         if (!wanted.has(id)) {
           tried.delete(id);
           sources.delete(id);
+          newest.delete(id);
           drop(id);
           const gone = materials.get(id);
           if (gone) retired.push(gone);

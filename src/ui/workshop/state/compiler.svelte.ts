@@ -28,7 +28,10 @@ export interface ShaderState {
 const settingsOf = (part: ScorePart): SurfaceSettings =>
   part.kind === 'shader' ? part.body.surface : MOTIF_SURFACE;
 
-/** A part's state once it has been compiled: what no longer works keeps the last version that did. */
+/**
+ * A part's state once it has been compiled: what no longer works keeps the last version that did. A new version is
+ * always taken whole: its program and layout can differ where its text does not, and the stage links by text.
+ */
 const stateAfter = (
   part: ScorePart,
   { shader, diagnostics, notes }: Compilation,
@@ -41,18 +44,7 @@ const stateAfter = (
       knobs: before?.knobs ?? new Map(),
       ...{ diagnostics, notes },
     };
-  // The same source needs no new program: keep the one that is linked.
-  const same =
-    before?.good?.live.fragment === shader.live.fragment &&
-    before.good.live.vertex === shader.live.vertex &&
-    [...before.good.taps.keys()].join() === [...shader.taps.keys()].join() &&
-    [...before.good.knobs.keys()].join() === [...shader.knobs.keys()].join();
-  return {
-    good: same ? before.good : shader,
-    settings: settingsOf(part),
-    knobs: shader.knobs,
-    ...{ diagnostics, notes },
-  };
+  return { good: shader, settings: settingsOf(part), knobs: shader.knobs, diagnostics, notes };
 };
 
 /** What the project's shaders and motifs compile to, kept in step with their documents. */
