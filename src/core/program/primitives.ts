@@ -315,7 +315,7 @@ export const PRIMITIVES = {
   swizzle: op(swizzle, kernels.swizzle, both('own'), 0),
   convert: op(convert, kernels.convert, both('own'), 1),
   dFdx: op(slope, kernels.slope, ways(call('dFdx'), call('dpdx')), 1),
-  dFdy: op(slope, kernels.slope, ways(call('dFdy'), call('dpdy')), 1),
+  dFdy: op(slope, kernels.slope, ways(call('dFdy'), 'own'), 1),
   fwidth: op(slope, kernels.slope, both(call('fwidth')), 1),
   texture: op(sampled()(['float']), 'reads a texture', both('own'), 0),
   textureLod: op(sampled('float')(), 'reads a texture', both('own'), 0),

@@ -28,14 +28,15 @@ fn lightSurface(baseColor: vec3f, metallic: f32, roughness: f32, occlusion: f32,
   for (var i: i32 = 0i; i < lights.count; i++) {
     let toLight = lights.position[i].xyz - at * lights.position[i].w;
     let fade = select(1.0, 1.0 / max(dot(toLight, toLight), 1e-4), lights.position[i].w > 0.0);
-    let l = normalize(toLight);
+    let l = toLight * inverseSqrt(max(dot(toLight, toLight), 1e-12));
     let nl = max(dot(n, l), 0.0);
-    let h = normalize(l + v);
-    let nh = max(dot(n, h), 0.0);
+    var h = l + v;
+    h *= inverseSqrt(max(dot(h, h), 1e-12));
+    let nh = clamp(dot(n, h), 0.0, 1.0);
     let d = (nh * a * a - nh) * nh + 1.0;
     let distribution = a * a / (3.14159265 * d * d);
     let visibility = 0.5 / max(nl * sqrt(nv * nv * (1.0 - a * a) + a * a) + nv * sqrt(nl * nl * (1.0 - a * a) + a * a), 1e-5);
-    let fresnel = f0 + (vec3f(1.0) - f0) * pow(1.0 - max(dot(v, h), 0.0), 5.0);
+    let fresnel = f0 + (vec3f(1.0) - f0) * pow(1.0 - clamp(dot(v, h), 0.0, 1.0), 5.0);
     sum += ((vec3f(1.0) - fresnel) * diffuse + fresnel * distribution * visibility) * nl * fade * lights.color[i].xyz;
   }
   return sum;

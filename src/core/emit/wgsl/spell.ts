@@ -147,6 +147,8 @@ const writtenIn = (stage: 'vertex' | 'fragment'): Readonly<Record<WrittenItself<
       baseOf(value.type) === 'uint'
         ? { text: `(0u - ${bracket(x!, POSTFIX)})`, binds: ATOM }
         : { text: `-${bracket(x!, UNARY + 1)}`, binds: UNARY },
+    // WebGPU counts rows of pixels downwards, GLSL upwards.
+    dFdy: (_, [x]) => ({ text: `-dpdy(${x!.text})`, binds: UNARY }),
     not: prefix('!'),
     bitNot: prefix('~'),
     xor: between('!=', 10),
