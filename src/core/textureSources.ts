@@ -30,7 +30,10 @@ export const sampledFrom = ({ width, height, data }: Image, sampling?: Sampling)
   const row = width * 4;
   for (let y = 0; y < height; y += 1) rgba.set(data.subarray(y * row, (y + 1) * row), (height - 1 - y) * row);
   if (sampling?.bits) for (let i = 0; i < rgba.length; i += 1) rgba[i] = fromHalf(toHeldHalf(rgba[i]!));
-  return { width, height, rgba, wrap: across, wrapDown: down, filter: sampling?.filter ?? 'linear' };
+  return {
+    ...{ width, height, rgba, wrap: across, wrapDown: down },
+    ...{ filter: sampling?.filter ?? 'linear', holds: sampling?.holds },
+  };
 };
 
 /**

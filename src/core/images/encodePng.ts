@@ -1,10 +1,9 @@
 import { toSrgb, toSrgbByte } from '../numbers/colour.ts';
 import { CHANNELS, type Image } from './image.ts';
 import { bandsOf, type Rows } from './rows.ts';
+import { HOLDS, type Holds } from '../numbers/mipmaps.ts';
 
-/** What a texture holds: colour, written by sRGB’s curve; numbers or directions, written as they are. */
-export const HOLDS = ['color', 'numbers', 'directions'] as const;
-export type Holds = (typeof HOLDS)[number];
+export { HOLDS, type Holds };
 
 const CRC = Uint32Array.from({ length: 256 }, (_, n) => {
   let c = n;

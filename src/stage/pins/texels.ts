@@ -29,6 +29,7 @@ export const createTexels = (renderer: WebGLRenderer) => {
       ...{ width: image.width, height: image.height },
       ...{ wrap: wrapOf(texture.wrapS), wrapDown: wrapOf(texture.wrapT) },
       filter: texture.magFilter === NearestFilter ? ('nearest' as const) : ('linear' as const),
+      holds: texture.userData['holds'] as Picture['holds'],
     };
     // What was brought as numbers is known without asking the card.
     if (texture instanceof DataTexture) {

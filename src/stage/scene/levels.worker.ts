@@ -1,4 +1,4 @@
-import { mipmapsOf } from '#core/images/mipmaps.ts';
+import { mipmapsOf } from '#core/numbers/mipmaps.ts';
 import { CHANNELS } from '#core/images/image.ts';
 import { readNumbers } from '#core/images/readNumbers.ts';
 import type { Bits } from '#core/images/encodePicture.ts';

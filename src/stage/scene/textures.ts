@@ -41,6 +41,7 @@ export const createTextures = (onLoaded: () => void, onFailed: () => void) => {
       texture.magFilter = filter === 'nearest' ? NearestFilter : LinearFilter;
       texture.minFilter = filter === 'nearest' ? NearestFilter : LinearMipmapLinearFilter;
       texture.colorSpace = NoColorSpace;
+      texture.userData['holds'] = holds === 'numbers' ? undefined : holds;
       loaded.set(address, texture);
     }
     return texture;

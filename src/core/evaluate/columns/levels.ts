@@ -1,3 +1,4 @@
+import { mipmapsOf } from '../../numbers/mipmaps.ts';
 import type { Picture } from '../points/points.ts';
 
 /** One level of detail of a picture. */
@@ -21,12 +22,21 @@ const halved = ({ width, height, rgba }: Level): Level => {
 
 const made = new WeakMap<Picture, readonly Level[]>();
 
-/** A picture and its ever smaller levels, down to one texel, as graphics cards make them. */
+/**
+ * A picture and its mipmaps, down to one texel: means of light or of directions as the stage makes them, of plain numbers
+ * as graphics cards do.
+ */
 export const levelsOf = (picture: Picture): readonly Level[] => {
   const known = made.get(picture);
   if (known) return known;
   const levels: Level[] = [picture];
-  for (let last: Level = picture; last.width > 1 || last.height > 1; levels.push(last)) last = halved(last);
+  if (picture.holds)
+    for (const { width, height, data } of mipmapsOf({ ...picture, data: picture.rgba }, picture.holds).slice(
+      1,
+    ))
+      levels.push({ width, height, rgba: data });
+  else
+    for (let last: Level = picture; last.width > 1 || last.height > 1; levels.push(last)) last = halved(last);
   made.set(picture, levels);
   return levels;
 };

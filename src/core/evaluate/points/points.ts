@@ -11,6 +11,8 @@ export interface Picture {
   /** Up and down, where that is another way than across. */
   readonly wrapDown?: 'repeat' | 'clamp';
   readonly filter: 'linear' | 'nearest';
+  /** What its mipmaps are means of: light by sRGB's curve, or directions of length 1; plain numbers where it is not given. */
+  readonly holds?: 'color' | 'directions' | undefined;
 }
 
 /** Where and when a program is evaluated. */

@@ -1,6 +1,6 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { toSrgb } from '../numbers/colour.ts';
+import { toSrgb } from './colour.ts';
 import { mipmapsOf } from './mipmaps.ts';
 
 const image = (width: number, height: number, pixels: readonly (readonly number[])[]) => ({

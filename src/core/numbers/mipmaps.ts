@@ -1,6 +1,24 @@
-import { toLinear, toSrgb } from '../numbers/colour.ts';
-import type { Holds } from './encodePng.ts';
-import { blank, CHANNELS, isOpaque, type Image } from './image.ts';
+import { toLinear, toSrgb } from './colour.ts';
+
+/** What a picture's numbers are: colours by sRGB's curve, directions packed into 0–1, or plain numbers. */
+export const HOLDS = ['color', 'numbers', 'directions'] as const;
+export type Holds = (typeof HOLDS)[number];
+
+/** Four numbers a pixel, row by row. */
+interface Image {
+  readonly width: number;
+  readonly height: number;
+  readonly data: Float32Array;
+}
+const CHANNELS = 4;
+const blank = (width: number, height: number): Image => ({
+  ...{ width, height },
+  data: new Float32Array(width * height * CHANNELS),
+});
+const isOpaque = ({ data }: Image): boolean => {
+  for (let i = 3; i < data.length; i += CHANNELS) if (data[i] !== 1) return false;
+  return true;
+};
 
 /** A line of so many numbers as fewer: each is the mean of what it covers, parts of a number by how much of them. */
 const narrowed = (
