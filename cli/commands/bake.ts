@@ -32,7 +32,7 @@ const asExr = ({ channels, numbers }: Baked, { width, height }: Size): Uint8Arra
     if (c < 3) return numbers[pixel * channels + (channels === 1 ? 0 : c)]!;
     return channels === 4 ? numbers[pixel * channels + 3]! : 1;
   });
-  return encodeExr({ width, height, data }, zlibSync);
+  return encodeExr({ width, height, data }, zlibSync, 'numbers');
 };
 const asPng = ({ channels, numbers }: Baked, { width, height }: Size, bits: 8 | 16): Promise<Buffer> => {
   const most = bits === 8 ? 255 : 65535;

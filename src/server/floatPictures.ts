@@ -1,4 +1,5 @@
 import { EXRLoader } from 'three/addons/loaders/EXRLoader.js';
+import { STRAIGHT_ALPHA } from '#core/images/encodeExr.ts';
 import { HDRLoader } from 'three/addons/loaders/HDRLoader.js';
 
 /** What both are asked to read floats as: `FloatType`, of which the server needs no more. */
@@ -39,6 +40,14 @@ export const floatSizeOf = (bytes: Uint8Array): Size | null => {
   return floatTypeOf(bytes) === EXR ? sizeOfExr(head) : sizeOfHdr(head);
 };
 
+/** OpenEXR has colours multiplied by alpha, unless our own attribute says that alpha is another number. */
+const hasStraightAlpha = (bytes: Uint8Array): boolean => {
+  const [name, type, value] = STRAIGHT_ALPHA;
+  const head = Buffer.from(bytes.buffer, bytes.byteOffset, Math.min(bytes.length, HEAD));
+  const at = head.indexOf(Buffer.from(`${name}\0${type}\0`, 'latin1'));
+  return at >= 0 && head.indexOf(Buffer.from(value), at) === at + name.length + type.length + 6;
+};
+
 export interface Floats {
   readonly width: number;
   readonly height: number;
@@ -59,13 +68,17 @@ export const readFloats = (bytes: Uint8Array): Floats => {
   const channels = data.length / (width * height);
   if (channels !== 4 && channels !== 1) throw new Error('it is cut short, or has channels that are not read');
   const samples = new Float32Array(width * height * 4);
+  const isMultiplied = isExr && channels === 4 && !hasStraightAlpha(bytes);
   for (let y = 0; y < height; y += 1)
     for (let x = 0; x < width; x += 1) {
       // What is read of OpenEXR begins with its last row.
       const from = ((isExr ? height - 1 - y : y) * width + x) * channels;
       const to = (y * width + x) * 4;
-      for (let c = 0; c < 3; c += 1) samples[to + c] = data[from + (channels === 4 ? c : 0)]!;
-      samples[to + 3] = channels === 4 ? data[from + 3]! : 1;
+      const alpha = channels === 4 ? data[from + 3]! : 1;
+      // Where nothing is covered there is no colour to tell; what shines there stays as it is.
+      const share = isMultiplied && alpha > 0 ? alpha : 1;
+      for (let c = 0; c < 3; c += 1) samples[to + c] = data[from + (channels === 4 ? c : 0)]! / share;
+      samples[to + 3] = alpha;
     }
   return { width, height, samples };
 };

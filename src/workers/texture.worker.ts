@@ -4,6 +4,7 @@ import { encodePicture, type Bits, type Encoded } from '#core/images/encodePictu
 import type { Size } from '#core/images/declareStep.ts';
 import type { Image } from '#core/images/image.ts';
 import { lookAt } from '#core/images/lookAt.ts';
+import { createByteCache } from '#core/numbers/byteCache.ts';
 import { createMaker, type MadeStep } from '#core/images/makeTexture.ts';
 import { MOST_PIXELS, picturesIn, texturesIn, type Reading, type Recipe } from '#core/images/recipe.ts';
 import { readNumbers } from '#core/images/readNumbers.ts';
@@ -85,12 +86,22 @@ export type FromTextureMaker =
 let recipes: ReadonlyMap<string, Recipe> = new Map();
 let parts: Extract<ToTextureMaker, { type: 'know' }>['parts'] = [];
 const brought = new Set<string>();
-const pictures = new Map<string, Image>();
+/** Pictures that were brought, by their SHA-256: two of the largest that textures are made of. */
+const pictures = createByteCache<Image>(512 * 2 ** 20, ({ data }) => data.byteLength);
 const tooLarge = new Map<string, Size>();
 const known = new Map<string, MadeStep>();
 
-/** What was sent of each texture last. */
-const sent = new Map<string, { readonly holds: Holds; readonly steps: ReadonlyMap<string, MadeStep> }>();
+/** A number for each picture that was sent, so that what was sent is known without being held. */
+const numbers = new WeakMap<Image, number>();
+let numbered = 0;
+const numberOf = (image: Image): number => {
+  const found = numbers.get(image) ?? (numbered += 1);
+  numbers.set(image, found);
+  return found;
+};
+const asSent = ({ image, mistake }: MadeStep): string => `${numberOf(image)} ${mistake}`;
+/** What was sent of each texture last, by its steps. */
+const sent = new Map<string, { readonly holds: Holds; readonly steps: ReadonlyMap<string, string> }>();
 
 const answer = (message: FromTextureMaker, transfer: Transferable[] = []): void =>
   self.postMessage(message, { transfer });
@@ -166,10 +177,8 @@ const make = async (data: Exclude<ToTextureMaker, { type: 'know' }>): Promise<vo
     const scale = shareShown(sizes, data.longest);
     const wholeOf = (step: string): Size => sizes[recipe.steps.findIndex(({ id }) => id === step)]!;
     const before = sent.get(data.id);
-    const isSent = ({ id, image, mistake }: MadeStep): boolean => {
-      const last = before?.holds === data.holds ? before.steps.get(id) : undefined;
-      return last?.image === image && last.mistake === mistake;
-    };
+    const isSent = (step: MadeStep): boolean =>
+      before?.holds === data.holds && before.steps.get(step.id) === asSent(step);
     const maker = createMaker(recipes, sources, { known });
     const steps = maker.steps(data.id, scale, (made) => {
       if (made.id !== data.first || isSent(made)) return;
@@ -177,7 +186,7 @@ const make = async (data: Exclude<ToTextureMaker, { type: 'know' }>): Promise<vo
       answer({ type: 'step', ask: data.ask, id: data.id, step }, [step.pixels.buffer]);
     });
     const last = steps.at(-1);
-    sent.set(data.id, { holds: data.holds, steps: new Map(steps.map((each) => [each.id, each])) });
+    sent.set(data.id, { holds: data.holds, steps: new Map(steps.map((each) => [each.id, asSent(each)])) });
     const made = steps.map((each) =>
       isSent(each) || each.id === data.first
         ? { id: each.id, isSame: true as const }
@@ -207,6 +216,7 @@ const make = async (data: Exclude<ToTextureMaker, { type: 'know' }>): Promise<vo
 self.onmessage = ({ data }: MessageEvent<ToTextureMaker>) => {
   if (data.type === 'know') {
     recipes = new Map(data.recipes);
+    for (const id of sent.keys()) if (!recipes.has(id)) sent.delete(id);
     parts = data.parts;
     return;
   }

@@ -92,7 +92,9 @@ export const recipesOf = (all: Iterable<Known>): ReadonlyMap<string, Recipe> => 
         ...words('surface').map((word) => [word, surfaceReading(parts, word)] as const),
         ...words('prop').map((word) => [word, propReading(parts, word)] as const),
       ]);
-      const kept = holds === 'color' && bits === 8 ? {} : { kept: `${holds} ${bits}` };
+      // Floats of colour are multiplied by alpha since version 2: what was baked before is baked again.
+      const version = bits === 32 && holds === 'color' ? ' 2' : '';
+      const kept = holds === 'color' && bits === 8 ? {} : { kept: `${holds} ${bits}${version}` };
       return [
         id,
         { ...kept, name, size, filter, repeats: [repeats[0] ?? true, repeats[1] ?? true], steps, reads },

@@ -4,6 +4,12 @@ import { CHANNELS, isOpaque, type Image } from './image.ts';
 const [ROWS, ZIP] = [16, 3];
 const FLOAT = 2;
 
+/** The attribute by which a file says that its alpha is not coverage: readers that do not know it pass over it. */
+export const STRAIGHT_ALPHA: readonly [name: string, type: string, value: Uint8Array] = [
+  ...(['alphaMode', 'string'] as const),
+  new TextEncoder().encode('straight'),
+];
+
 /** Bytes one after another, little-endian. */
 const writer = () => {
   const parts: Uint8Array[] = [];
@@ -39,11 +45,18 @@ const prepared = (raw: Uint8Array): Uint8Array => {
  * A picture as OpenEXR: 32-bit floats of linear light or numbers, whatever they are, in blocks of sixteen rows (ILM,
  * "OpenEXR File Layout", 2013); the same picture always gives the same bytes.
  * @param pack writes bytes as a zlib stream, always the same way
+ * @param alpha what the alpha channel is: how much is covered, by which the format has colours multiplied ("Technical
+ *   Introduction to OpenEXR"); or numbers of their own, which leave the others alone and which the header names
  */
-export const encodeExr = (image: Image, pack: (bytes: Uint8Array) => Uint8Array): Uint8Array<ArrayBuffer> => {
+export const encodeExr = (
+  image: Image,
+  pack: (bytes: Uint8Array) => Uint8Array,
+  alpha: 'coverage' | 'numbers' = 'coverage',
+): Uint8Array<ArrayBuffer> => {
   const { width, height, data } = image;
   // By their names' order, as the format wants them.
   const channels = [...(isOpaque(image) ? [] : ['A']), 'B', 'G', 'R'];
+  const multiplies = alpha === 'coverage' && !isOpaque(image);
   const list = writer();
   for (const name of channels) {
     list.text(name);
@@ -62,6 +75,7 @@ export const encodeExr = (image: Image, pack: (bytes: Uint8Array) => Uint8Array)
   file.int(20000630);
   file.int(2);
   const attributes: readonly (readonly [name: string, type: string, value: Uint8Array])[] = [
+    ...(isOpaque(image) || multiplies ? [] : [STRAIGHT_ALPHA]),
     ['channels', 'chlist', list.joined()],
     ['compression', 'compression', Uint8Array.of(ZIP)],
     ['dataWindow', 'box2i', window.joined()],
@@ -86,8 +100,11 @@ export const encodeExr = (image: Image, pack: (bytes: Uint8Array) => Uint8Array)
     for (let y = top; y < top + rows; y += 1)
       for (const name of channels) {
         const c = 'RGBA'.indexOf(name);
-        for (let x = 0; x < width; x += 1, at += 4)
-          raw.setFloat32(at, data[(y * width + x) * CHANNELS + c]!, true);
+        for (let x = 0; x < width; x += 1, at += 4) {
+          const pixel = (y * width + x) * CHANNELS;
+          const share = multiplies && c < 3 ? data[pixel + 3]! : 1;
+          raw.setFloat32(at, data[pixel + c]! * share, true);
+        }
       }
     const bytes = new Uint8Array(raw.buffer);
     const packed = pack(prepared(bytes));

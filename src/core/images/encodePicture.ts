@@ -42,7 +42,7 @@ export const encodePicture = (
   const floats = (): Uint8Array<ArrayBuffer> => {
     const whole = gathered(rows);
     see(whole);
-    return encodeExr(whole, pack);
+    return encodeExr(whole, pack, holds === 'color' ? 'coverage' : 'numbers');
   };
   const file = bits === 32 ? floats() : encodePng(rows, { holds, bits }, pack, see);
   return { file, seam: seams.seam(), loss: lossIn(furthest(reaches), bits) };

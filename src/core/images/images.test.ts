@@ -3,7 +3,7 @@ import { test } from 'node:test';
 import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
 import { parsePart } from '../document/parsePart.ts';
-import { CHANNELS, drawn, planeOf } from './image.ts';
+import { CHANNELS, drawn, planeOf, type Image } from './image.ts';
 import { IMAGE_STEPS } from './imageSteps.ts';
 import { createMaker, type MadeStep } from './makeTexture.ts';
 import { powersOfTwo } from './powersOfTwo.ts';
@@ -173,6 +173,90 @@ test('a long recipe holds no more pictures than a short one, and what is remembe
     { most: 5 * side * side, known },
   ).steps('t');
   assert.equal(known.size, 5);
+});
+
+test('what follows a step that failed is made again once that can be made', () => {
+  const recipes = new Map([['t', recipe([PICTURE, stepOf('noise'), stepOf('invert')])]]);
+  const known = new Map<string, MadeStep>();
+  let here: Image | null = null;
+  const sources = bringing(() => {
+    if (!here) throw new Error('It has not arrived.');
+    return here;
+  });
+  const steps = () => createMaker(recipes, sources, { known }).steps('t');
+  // Without its picture it begins with the noise, and the inversion is of that.
+  const first = steps();
+  assert.equal(first[0]!.mistake, 'It has not arrived.');
+  here = speckled;
+  const then = steps();
+  assert.deepEqual(
+    then.map(({ mistake }) => mistake !== null),
+    [false, true, false],
+  );
+  near(at(then[2]!.image, 3, 4), 1 - at(speckled, 3, 4), 1e-6, 'inverted');
+  assert.notDeepEqual(then[2]!.image.data, first[2]!.image.data);
+});
+
+test('a chain of textures is known by keys as short as those of one', () => {
+  const chain = 40;
+  const recipes = new Map(
+    Array.from({ length: chain }, (_, i) => [
+      `t${i}`,
+      recipe(
+        i
+          ? [stepOf('texture', {}, { texture: `t${i - 1}` }), stepOf('mix', {}, { other: `t${i - 1}` })]
+          : [PICTURE],
+      ),
+    ]),
+  );
+  const known = new Map<string, MadeStep>();
+  const maker = createMaker(
+    recipes,
+    bringing(() => speckled),
+    { known },
+  );
+  assert.equal(maker.steps(`t${chain - 1}`).at(-1)!.mistake, null);
+  assert.ok(Math.max(...[...known.keys()].map(({ length }) => length)) <= 16);
+});
+
+test('a small texture is the mean of the whole one: white noise and dithering, also after a blur', () => {
+  for (const steps of [
+    [stepOf('noise', { seed: [7] }, { by: 'white' }), stepOf('blur', { radius: [8] })],
+    [stepOf('noise', { cells: [100], seed: [3] }, { by: 'value' })],
+    [stepOf('ramp'), stepOf('dither', { steps: [2] }), stepOf('blur', { radius: [8] })],
+  ]) {
+    const maker = createMaker(
+      new Map([['t', recipe(steps, { size: [256, 256] })]]),
+      bringing(() => speckled),
+    );
+    const [whole, small] = [1, 0.25].map((scale) => maker.steps('t', scale).at(-1)!.image) as [Image, Image];
+    let worst = 0;
+    for (let y = 0; y < 64; y += 1)
+      for (let x = 0; x < 64; x += 1) {
+        let sum = 0;
+        for (let i = 0; i < 16; i += 1) sum += at(whole, x * 4 + (i & 3), y * 4 + (i >> 2)) / 16;
+        worst = Math.max(worst, Math.abs(sum - at(small, x, y)));
+      }
+    assert.ok(worst < 0.02, `${steps.map(({ step }) => step).join()}: ${worst} apart`);
+  }
+});
+
+test('low places and what is evened out look beyond an edge only where the texture repeats', () => {
+  const ramp = drawn(WIDTH, HEIGHT, (x, _y, to, i) => to.set([x / WIDTH, x / WIDTH, x / WIDTH, 1], i));
+  const low = (repeats: [boolean, boolean]) =>
+    made(
+      ramp,
+      [stepOf('lowPlaces', { filter: [4, 4], sensitivity: [0, 0, 0], intensity: [1] })],
+      {},
+      { repeats },
+    );
+  // By hand: of four neighbours the one to the left is 0 too, the one to the right 4 pixels higher; around the edge, 44.
+  near(at(low([false, true]), 0, 9), 4 / WIDTH / 4, 1e-6);
+  near(at(low([true, true]), 0, 9), (44 + 4) / WIDTH / 4, 1e-6);
+  near(at(low([true, false]), 20, 0), 0, 1e-6);
+  const even = (repeats: [boolean, boolean]) =>
+    at(made(ramp, [stepOf('evenOut', { radius: [4] })], {}, { repeats }), 0, 9);
+  assert.ok(Math.abs(even([false, true]) - even([true, true])) > 0.1);
 });
 
 test('sizes that are powers of two are offered about in the shape of one, and none that is too large', () => {

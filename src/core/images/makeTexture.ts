@@ -4,6 +4,7 @@ import { blank, sizeOf, type Image } from './image.ts';
 import type { Face } from '../letters/face.ts';
 import { IMAGE_STEPS } from './imageSteps.ts';
 import { MOST_PIXELS, texturesIn, wordsIn, type Recipe, type RecipeStep } from './recipe.ts';
+import { digestOfJson } from '../numbers/digest.ts';
 import { changedRows, gathered, madeRows, rowsOf, type Rows } from './rows.ts';
 import { resampled } from './resampled.ts';
 
@@ -102,27 +103,32 @@ export const createMaker = (
     return image;
   };
 
+  /** The cache key of each texture that others read; recipes do not change while a maker is used. */
+  const keys = new Map<string, string>();
   /** What a step reads besides what is before it. */
   const readBy = (step: RecipeStep, reads: Recipe['reads']): readonly unknown[] => [
     texturesIn([step]).map(keyOf),
     wordsIn(step, 'surface', 'prop').map((word) => reads?.get(word)?.is),
   ];
-  /** What tells apart what a step comes to, by what those before it did. */
+  /** The cache key of what a step makes: a digest of the key of what is before it, and of all that it reads. */
   const keyAfter = (before: string, told: RecipeStep, reads: Recipe['reads']): string =>
-    `${before} ${JSON.stringify([told.step, told.numbers, told.words, readBy(told, reads)])}`;
-  const keyBefore = ({ size, repeats }: Recipe, scale: number): string => `${size} ${repeats} ${scale}`;
-  /** What tells a texture apart, with all that it is made of. */
+    digestOfJson([before, told.step, told.numbers, told.words, readBy(told, reads)]);
+  const keyBefore = ({ size, repeats }: Recipe, scale: number): string =>
+    digestOfJson([size, repeats, scale]);
   const keyOf = (id: string): string => {
     const recipe = recipes.get(id);
     if (!recipe || underWay.includes(id)) return id;
+    const found = keys.get(id);
+    if (found !== undefined) return found;
     underWay.push(id);
-    const made = JSON.stringify([
+    const made = digestOfJson([
       recipe.size,
       recipe.repeats,
       recipe.steps,
       recipe.steps.map((each) => readBy(each, recipe.reads)),
     ]);
     underWay.pop();
+    keys.set(id, made);
     return made;
   };
 
@@ -193,7 +199,8 @@ export const createMaker = (
             return { id: told.id, image, mistake: (error as Error).message };
           }
         })();
-        // What could not be made may be once what it reads is there.
+        // What could not be made may be later, and what follows is another then: the failure is part of its key.
+        if (made.mistake !== null) before = digestOfJson([key, 'failed', made.mistake]);
         if (!found && made.mistake === null) {
           known.set(key, made);
           forget(known, (each) => each.image, most);

@@ -89,7 +89,10 @@ export const writeGlb = (mesh: Mesh): Uint8Array<ArrayBuffer> => {
     bufferViews,
     buffers: [{ byteLength: at }],
   });
-  const text = new TextEncoder().encode(json.padEnd(Math.ceil(json.length / 4) * 4));
+  // Chunks are padded to four bytes, and a letter outside ASCII is several.
+  const letters = new TextEncoder().encode(json);
+  const text = new Uint8Array(Math.ceil(letters.length / 4) * 4).fill(0x20);
+  text.set(letters);
   const bytes = new Uint8Array(12 + 8 + text.length + 8 + at);
   const head = new DataView(bytes.buffer);
   [MAGIC, 2, bytes.length, text.length, JSON_CHUNK].forEach((word, i) => head.setUint32(i * 4, word, true));

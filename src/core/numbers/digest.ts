@@ -1,6 +1,13 @@
 const PRIME = 16777619;
 const bits = new DataView(new ArrayBuffer(8));
 
+/** The digest of what JSON writes of a value. */
+export const digestOfJson = (value: unknown): string => {
+  const digest = createDigest();
+  digest.word(JSON.stringify(value));
+  return digest.text();
+};
+
 /** FNV-1a over bytes, the bits of numbers and the letters of words, twice from different beginnings: 64 bits, in hexadecimal. */
 export const createDigest = () => {
   let [a, b] = [2166136261, 0x9747b28c];

@@ -41,15 +41,30 @@ export const dither = declareStep({
     },
   },
   reach: () => 0,
-  make: ({ width, height, data }, given, { top }) => {
+  make: ({ width, height, data }, given, { top, scale }) => {
     const told = [given.number('steps') - 1];
+    // A small texture is the mean of the whole one's pixels; the pattern comes round after eight.
+    const side = Math.min(Math.ceil(1 / scale), 8);
+    const wholePlace = (at: number, part: number): number =>
+      Math.floor((at + (part + 0.5) / side) / scale) % 8;
     const shifts = BAYER.map((places) =>
-      Float32Array.from({ length: width }, (_, x) => (places[x % 8]! + 0.5) / 64 - 0.5),
+      Array.from({ length: side }, (_, part) =>
+        Float32Array.from({ length: width }, (__, x) => (places[wholePlace(x, part)]! + 0.5) / 64 - 0.5),
+      ),
     );
+    const one = new Float32Array(width * CHANNELS);
     return drawnRows(width, height, (to, start, y) => {
       const row = [start, start + width * CHANNELS] as const;
-      const planes = [shifts[(top + y) % 8]!];
-      dithered({ pictures: [data.subarray(...row)], planes, told }, to.subarray(...row));
+      const [from, into] = [data.subarray(...row), to.subarray(...row)];
+      if (side === 1) {
+        dithered({ pictures: [from], planes: [shifts[wholePlace(top + y, 0)]![0]!], told }, into);
+        return;
+      }
+      for (let j = 0; j < side; j += 1)
+        for (const plane of shifts[wholePlace(top + y, j)]!) {
+          dithered({ pictures: [from], planes: [plane], told }, one);
+          for (let i = 0; i < one.length; i += 1) into[i]! += one[i]! / side ** 2;
+        }
     });
   },
 });

@@ -14,7 +14,7 @@ const withoutSlow = pixelFormula({ pictures: 2, told: 4 }, ({ pictures, told }) 
 
 export const evenOut = declareStep({
   name: 'evenOut',
-  summary: 'Takes slow light and shade out: what is left after a wide blur that wraps, about the mean.',
+  summary: 'Takes slow light and shade out: what is left after a wide blur, about the mean.',
   arguments: {
     radius: {
       kind: 'number',
@@ -26,14 +26,14 @@ export const evenOut = declareStep({
     },
     amount: { kind: 'number', start: 1, least: 0, most: 1, about: 'How much of it goes.' },
   },
-  make: (image, given) => {
+  make: (image, given, { wraps }) => {
     const radius = given.pixels('radius');
     const amount = given.number('amount');
     const { width, height, data } = image;
     // A plane stands for all three.
     const isPlane = isGrey(image);
     const from = isPlane ? planeOf(image, 0) : data;
-    const blurred = widelyBlurred(from, isPlane ? 1 : CHANNELS, image, radius, [true, true]);
+    const blurred = widelyBlurred(from, isPlane ? 1 : CHANNELS, image, radius, wraps);
     const slow = isPlane ? greyPixels(blurred) : blurred;
     // What is blurred is nobody else's, but where it was too narrow to be.
     const room = slow === data ? undefined : slow;

@@ -20,8 +20,9 @@ interface Way {
 
 const wayOf = (by: number): Way => ({ whole: Math.floor(by), share: by - Math.floor(by) });
 
-/** A row, each of whose numbers is the one so far beside it, around the edges. */
-const shiftedBy = (row: Float32Array, by: number): Float32Array => {
+/** A row, each of whose numbers is the one so far beside it: around the edges, or the edge itself beyond them. */
+const shiftedBy = (row: Float32Array, by: number, wraps: boolean): Float32Array => {
+  if (!wraps) return Float32Array.from(row, (_, x) => row[beyond(x + by, row.length, false)]!);
   const first = beyond(by, row.length, true);
   const made = new Float32Array(row.length);
   made.set(row.subarray(first));
@@ -61,14 +62,14 @@ export const lowPlaces = declareStep({
     },
     intensity: { kind: 'number', start: 12, least: 0, most: 256, about: 'What is left is multiplied by.' },
   },
-  make: (image, given, { scale }) => {
+  make: (image, given, { scale, wraps }) => {
     const [fx, fy] = given.numbers('filter') as [number, number];
     const sensitivity = given.numbers('sensitivity');
     const intensity = given.number('intensity');
     const { width, height } = image;
     const plane = lightnessOf(image.data);
     const row = (y: number): Float32Array => {
-      const at = beyond(y, height, true) * width;
+      const at = beyond(y, height, wraps[1]) * width;
       return plane.subarray(at, at + width);
     };
     const [x, y] = [fx * scale, fy * scale];
@@ -77,7 +78,7 @@ export const lowPlaces = declareStep({
     return drawnRows(width, height, (to, start, place) => {
       const here = row(place);
       const planes = ways.flatMap(({ whole }, k) =>
-        [whole, whole + 1].map((by) => (k < 2 ? shiftedBy(here, by) : row(place + by))),
+        [whole, whole + 1].map((by) => (k < 2 ? shiftedBy(here, by, wraps[0]) : row(place + by))),
       );
       lower({ planes: [...planes, here], told }, to.subarray(start, start + width * CHANNELS));
     });

@@ -92,14 +92,34 @@ export const noise = declareStep({
       const [near, next] = worley(x, y, period, seed + turn);
       return by === 'borders' ? next - near : near;
     };
+    /** A small texture is the mean of the whole one's pixels: so many a side of each of its own are asked for. */
+    const pixels = Math.ceil(1 / scale);
+    const meanOver = (
+      x: number,
+      y: number,
+      most: number,
+      valueAt: (u: number, v: number) => number,
+    ): number => {
+      const side = Math.min(pixels, most);
+      let sum = 0;
+      for (let j = 0; j < side; j += 1)
+        for (let i = 0; i < side; i += 1)
+          sum += valueAt((x + (i + 0.5) / side) / width, (y + (j + 0.5) / side) / height);
+      return sum / side ** 2;
+    };
+    const white = (u: number, v: number): number =>
+      hashOf(Math.floor(u * size[0]), Math.floor(v * size[1]), seed) / 2 ** 32;
     const values = new Float32Array(width * rows);
     for (let y = top; y < top + rows; y += 1)
       for (let x = 0; x < width; x += 1) {
         let [sum, weight, all, period] = [0, 1, 0, cells];
-        if (by === 'white') sum = hashOf(x, y, seed) / 2 ** 32;
+        if (by === 'white') sum = meanOver(x, y, pixels, white);
         else {
           for (let k = 0; k < octaves; k += 1) {
-            sum += one(((x + 0.5) / width) * period, ((y + 0.5) / height) * period, period, k) * weight;
+            // Cells of several pixels are as good as even within one.
+            const most = Math.ceil((4 * period) / Math.min(width, height));
+            const octave = (u: number, v: number): number => one(u * period, v * period, period, k);
+            sum += meanOver(x, y, most, octave) * weight;
             all += weight;
             weight *= gain;
             period *= 2;
