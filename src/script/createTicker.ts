@@ -112,7 +112,7 @@ export const createTicker = async (
     change: (played) => {
       const { props, lights, camera } = set;
       const changed = { props, lights, camera, ...playedOf(played) };
-      rehearsing = createRehearsing(setupOf(changed, start.materials), say, rehearsing.carried());
+      rehearsing = createRehearsing(setupOf(changed, start.materials), say, rehearsing.snapshot());
     },
     tick: (inputs) => {
       driven = rehearsing.tick(inputs);

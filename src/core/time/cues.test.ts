@@ -2,10 +2,12 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { parsePart } from '../document/parsePart.ts';
 import type { Cue } from '../document/project.ts';
+import type { RehearsalInput } from './inputs.ts';
 import { createRehearsing } from './rehearse.ts';
 import { remarksOn } from './remarksOn.ts';
 import { trackAt } from './trackAt.ts';
 import {
+  setupFor,
   parameters,
   idOf,
   key,
@@ -158,17 +160,60 @@ test('cues that are changed while it is rehearsed go on from where they stand', 
       authored: () => [0],
     },
     undefined,
-    one.rehearsing.carried(),
+    one.rehearsing.snapshot(),
   );
   near(two.tick([]).cues[0]?.value[0], 10 + 10 * (31 / 60));
   assert.deepEqual(
     createRehearsing(
       { set: setOf([]), parametersOf: () => parameters, authored: () => [0] },
       undefined,
-      two.carried(),
+      two.snapshot(),
     ).tick([]).cues,
     [],
   );
+});
+
+test('an edit while it is rehearsed loses nothing: springs, blends, ways back, loops and turns go on bit for bit', () => {
+  const cues = [
+    cue('swing', {
+      play: 'there and back',
+      again: 'turn round',
+      back: 0.4,
+      tracks: burns(key(0, 0), key(1, 3)),
+    }),
+    cue('blend', { blend: 0.5, priority: 1, weight: 0.6, tracks: burns(key(0, 5), key(1, 2)) }),
+    cue('loop', {
+      ...{ play: 'looped', length: 0.7, starts: [{ by: 'begin' }] },
+      tracks: [
+        {
+          ...{ id: 'bell', target: { kind: 'prop', of: 'bell', what: 'position' } },
+          keys: [key(0, [0, 2, 0]), key(0.3, [0.5, 2, 0]), key(0.7, [0, 2, 0])],
+        } as Cue['tracks'][number],
+      ],
+    }),
+    cue('after', {
+      starts: [{ by: 'cue', cue: 'blend', at: 0.5 }],
+      after: 'let go',
+      tracks: burns(key(0, 9)),
+    }),
+  ];
+  const drives = [
+    { id: 's', material: 'velvet', parameter: idOf('burn'), by: 'spring', of: 'bell', axis: [1, 0, 0] },
+  ].map((each) => ({ ...each, stiffness: 80, damping: 2, limit: 9, strength: 30 }));
+  const set = setOf(cues, { drives });
+  const inputsAt = (tick: number): readonly RehearsalInput[] =>
+    [5, 40, 100].includes(tick) ? [play('swing')] : tick === 20 || tick === 90 ? [play('blend')] : [];
+  const whole = rehearse(set);
+  let edited = createRehearsing(setupFor(set));
+  const seen = new Set<number>();
+  for (let tick = 0; tick < 240; tick += 1) {
+    const wanted = whole.on(inputsAt(tick));
+    assert.deepEqual(edited.tick(inputsAt(tick)), wanted, `tick ${tick}`);
+    seen.add(wanted.rules[0]?.value[0] ?? 0);
+    // Each edit is another document with the same in it.
+    edited = createRehearsing(setupFor(structuredClone(set)), undefined, edited.snapshot());
+  }
+  assert.ok(seen.size > 3, `the spring moved: ${[...seen].join(' ')}`);
 });
 
 test('what nothing can be done with is said at its place, and the rest plays', () => {

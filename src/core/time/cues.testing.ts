@@ -2,7 +2,7 @@ import assert from 'node:assert/strict';
 import type { Cue, CueKey, StageDocument } from '../document/project.ts';
 import { sketchParameter } from '../document/sketch.ts';
 import type { RehearsalInput } from './inputs.ts';
-import { createRehearsing } from './rehearse.ts';
+import { createRehearsing, type RehearsalSetup } from './rehearse.ts';
 
 export const parameters = [
   sketchParameter('burn', 'float', [0]),
@@ -45,16 +45,14 @@ export const EMPTY_SET = {
   ...{ bloom: { threshold: 1, intensity: 0 }, exposure: 1 },
 };
 
+export const setupFor = (set: StageDocument): RehearsalSetup => ({
+  set,
+  parametersOf: (id) => (id === 'velvet' ? parameters : null),
+  authored: (_, name) => parameters.find((each) => each.name === name)!.default,
+});
 export const rehearse = (set: StageDocument) => {
   const said: string[] = [];
-  const rehearsing = createRehearsing(
-    {
-      set,
-      parametersOf: (id) => (id === 'velvet' ? parameters : null),
-      authored: (_, name) => parameters.find((each) => each.name === name)!.default,
-    },
-    (sentence) => said.push(sentence),
-  );
+  const rehearsing = createRehearsing(setupFor(set), (sentence) => said.push(sentence));
   const on = (inputs: readonly RehearsalInput[] = []) => rehearsing.tick(inputs);
   const run = (ticks: number) => {
     let last = on();

@@ -22,7 +22,7 @@ const near = (a: number | undefined, b: number, within = 1e-9): void =>
   assert.ok(Math.abs(a! - b) <= within, `${a} is not ${b}`);
 
 test('a place follows what stands on what, the pointer and the walker, and nothing where they are nowhere', () => {
-  const feed = createDriveFeed();
+  const { feed } = createDriveFeed();
   // Turned by a quarter about z and twice as large, half a metre along x is a metre up.
   feed(rule({ of: 'flame', offset: [0, 0, 1] }), world(), 0, DT)!.forEach((x, i) => near(x, [1, 3, 4][i]!));
   assert.equal(feed(rule({ of: 'pointer' }), world(), 0, DT), null);
@@ -32,7 +32,7 @@ test('a place follows what stands on what, the pointer and the walker, and nothi
 });
 
 test('a distance falls off between its ends, nearness is in or out, a wave keeps its range', () => {
-  const feed = createDriveFeed();
+  const { feed } = createDriveFeed();
   const away = (x: number): World => world({ walker: { position: [1, 2, 3 + x], direction: [0, 0, -1] } });
   const falls = rule({ by: 'distance', of: 'walker', to: 'lamp', from: [1, 3], range: [10, 20] });
   for (const [x, y] of [
@@ -98,7 +98,7 @@ test('a spring swings as its formula says, for any damping, and never beyond its
 
 test('a spring on a prop is pulled by its motion and, above its origin, by its turning; at rest it settles', () => {
   const hung = (turning: number, moved: (t: number) => object): number[] => {
-    const feed = createDriveFeed();
+    const { feed } = createDriveFeed();
     const drive = rule({ by: 'spring', of: 'lamp', stiffness: 60, damping: 4, axis: [1, 0, 0], turning });
     return Array.from({ length: 240 }, (_, i) => {
       const props = propsNow([lamp], new Map([['lamp', moved(i * DT)]]));

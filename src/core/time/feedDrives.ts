@@ -43,10 +43,12 @@ export const springOn = (
 
 /** What springs remember of what they hang on. */
 interface Hung {
-  springs: readonly Spring[];
-  point: Triple | null;
-  speed: Triple | null;
+  readonly springs: readonly Spring[];
+  readonly point: Triple | null;
+  readonly speed: Triple | null;
 }
+/** What rules remember from tick to tick, by their ids. */
+export type DriveSnapshot = ReadonlyMap<string, Hung>;
 
 /** The two ways along the floor. */
 const ACROSS: readonly Triple[] = [
@@ -54,28 +56,38 @@ const ACROSS: readonly Triple[] = [
   [0, 0, 1],
 ];
 
-/** Feeds parameters by a set's standing rules, tick by tick. */
-export const createDriveFeed = () => {
-  const hung = new Map<string, Hung>();
+/** Feeds parameters by a set's standing rules, tick by tick; with a snapshot, on from where another feed was. */
+export const createDriveFeed = (before: DriveSnapshot = new Map()) => {
+  const hung = new Map<string, Hung>(before);
 
   const hangs = (drive: SetDrive, world: World, dt: number, size: number): readonly number[] | null => {
     const now = pointOn(world, drive.of ?? '', [0, drive.turning ?? 0, 0]);
     if (!now) return null;
     const axes: readonly Triple[] = size === 2 ? ACROSS : [unit(drive.axis ?? [1, 0, 0])];
-    const one = hung.get(drive.id) ?? { springs: axes.map(() => ({ x: 0, v: 0 })), point: null, speed: null };
-    hung.set(drive.id, one);
+    const known = hung.get(drive.id);
+    // A spring that leans another number of ways than before begins at rest.
+    const one: Hung =
+      known?.springs.length === axes.length
+        ? known
+        : { springs: axes.map(() => ({ x: 0, v: 0 })), point: null, speed: null };
     const speed = one.point && times(minus(now, one.point), 1 / dt);
     const faster = speed && one.speed && times(minus(speed, one.speed), 1 / dt);
     const { stiffness = 60, damping = 3, limit = 1, strength = 1 } = drive;
-    one.springs = one.springs.map((spring, i) =>
+    const springs = one.springs.map((spring, i) =>
       springOn(spring, dt, faster ? dot(faster, axes[i]!) * strength : 0, { stiffness, damping, limit }),
     );
-    [one.point, one.speed] = [now, speed];
-    return one.springs.map(({ x }) => x);
+    hung.set(drive.id, { springs, point: now, speed });
+    return springs.map(({ x }) => x);
   };
 
   /** @param size how many numbers it is to give, of a spring. @returns what the rule gives; null where what it follows is nowhere */
-  return (drive: SetDrive, world: World, tick: number, dt: number, size = 1): readonly number[] | null => {
+  const feed = (
+    drive: SetDrive,
+    world: World,
+    tick: number,
+    dt: number,
+    size = 1,
+  ): readonly number[] | null => {
     const [low, high] = drive.range ?? [0, 1];
     const mixed = (t: number): number => low * (1 - t) + high * t;
     switch (drive.by) {
@@ -99,6 +111,7 @@ export const createDriveFeed = () => {
         return hangs(drive, world, dt, size);
     }
   };
+  return { feed, snapshot: (): DriveSnapshot => new Map(hung) };
 };
 
 /** How many numbers a rule can give: a spring leans along one way, or both along the floor. */

@@ -21,6 +21,14 @@ interface Running {
   readonly turn: number;
 }
 
+/** All that a player of cues remembers, to go on from with cues that were edited. */
+export interface CueSnapshot {
+  readonly running: ReadonlyMap<string, Omit<Running, 'cue'>>;
+  readonly turns: number;
+  /** What the last tick gave, by slot. */
+  readonly last: ReadonlyMap<string, { slot: Slot; value: readonly number[] }>;
+}
+
 /** A stretch that a cue went in a tick, for those that wait for a time of it. */
 interface Passed {
   readonly cue: string;
@@ -40,6 +48,7 @@ export interface CuePlayer {
   readonly advance: () => readonly string[];
   /** Where each stands that has not let go: seconds into it, and whether it goes on. */
   readonly standing: () => ReadonlyMap<string, { readonly at: number; readonly moves: boolean }>;
+  readonly snapshot: () => CueSnapshot;
   /** What all of them together give, by slot; of the set alone where that is asked. */
   readonly values: (
     beneath: Beneath,
@@ -97,6 +106,7 @@ export const createCuePlayer = (
     readonly waiting: readonly Pick<Cue, 'id' | 'starts' | 'off'>[];
     readonly start: (id: string) => void;
   } = { waiting: [], start: () => undefined },
+  before: CueSnapshot | null = null,
 ): CuePlayer => {
   const byId = new Map(cues.map((cue) => [cue.id, cue]));
   const slots = new Map(
@@ -118,9 +128,16 @@ export const createCuePlayer = (
           { cue: id, at: at === undefined ? null : ticksIn(at) },
         ]);
 
-  const running = new Map<string, Running>();
-  let turns = 0;
-  let last: ReadonlyMap<string, { slot: Slot; value: readonly number[] }> = new Map();
+  // Cues that are still there go on from where they are, within the length they have now.
+  const running = new Map<string, Running>(
+    [...(before?.running ?? [])].flatMap(([id, each]): [string, Running][] => {
+      const cue = byId.get(id);
+      if (!cue) return [];
+      return [[id, { ...each, cue, at: Math.min(each.at, ticksIn(cue.length)), stood: new Map(each.stood) }]];
+    }),
+  );
+  let turns = before?.turns ?? 0;
+  let last = before?.last ?? new Map<string, { slot: Slot; value: readonly number[] }>();
   let told = false;
 
   const start = (id: string, from = 0): boolean => {
@@ -237,6 +254,10 @@ export const createCuePlayer = (
     },
     standing: () =>
       new Map([...running].map(([id, { at, moves }]) => [id, { at: at / TICKS_PER_SECOND, moves }])),
+    snapshot: () => ({
+      running: new Map([...running].map(([id, { cue: _, ...each }]) => [id, { ...each }])),
+      ...{ turns, last },
+    }),
     values: (beneath, ofSetAlone = false) => {
       const made = new Map<string, { slot: Slot; value: readonly number[] }>();
       const order = [...running.values()].sort((a, b) => a.cue.priority - b.cue.priority || a.turn - b.turn);

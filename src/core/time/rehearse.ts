@@ -2,9 +2,9 @@ import type { CueStart } from '../document/cues.ts';
 import { clipIn } from '../document/targets.ts';
 import type { StageDocument } from '../document/project.ts';
 import type { ParameterValue } from '../document/shader.ts';
-import { createDriveFeed } from './feedDrives.ts';
+import { createDriveFeed, type DriveSnapshot } from './feedDrives.ts';
 import type { RehearsalInput } from './inputs.ts';
-import { createCuePlayer } from './playCues.ts';
+import { createCuePlayer, type CueSnapshot } from './playCues.ts';
 import { createFlourishPlayer, type FlourishPlayer, type LayerNow } from './playFlourishes.ts';
 import { remarksOn, ruleSlot, whyNot, type RehearsalRemark, type RehearsedSet } from './remarksOn.ts';
 import { slotOf, standsAt, takenBy, type ParametersOf, type Slot } from './slots.ts';
@@ -43,15 +43,16 @@ export interface RehearsalSetup {
   readonly authored: (material: string, parameter: string) => ParameterValue;
 }
 
-/** What goes on where a set’s cues and rules are changed while it is rehearsed. */
-export interface Carried {
+/** All that a rehearsal remembers, to go on from where cues, rules or flourishes were edited. */
+export interface RehearsalSnapshot {
   readonly ticks: number;
   readonly pointer: World['pointer'];
   readonly walker: World['walker'];
   readonly byScript: ReadonlyMap<string, MovedProp>;
   readonly wasNear: ReadonlyMap<string, boolean>;
   readonly held: ReadonlyMap<string, ParameterWrite>;
-  readonly standing: ReturnType<ReturnType<typeof createCuePlayer>['standing']>;
+  readonly cues: CueSnapshot;
+  readonly drives: DriveSnapshot;
   readonly flourishes: ReturnType<FlourishPlayer['carried']>;
 }
 
@@ -66,7 +67,7 @@ export interface Rehearsing {
   /** Props that a script has moved stand so from the next tick on. */
   readonly move: (id: string, moved: MovedProp) => void;
   readonly moved: () => MovedSet;
-  readonly carried: () => Carried;
+  readonly snapshot: () => RehearsalSnapshot;
   readonly remarks: readonly RehearsalRemark[];
 }
 
@@ -106,7 +107,7 @@ const NOTHING_MOVED: MovedSet = { props: new Map(), lights: new Map(), camera: n
 export const createRehearsing = (
   { set, parametersOf, authored }: RehearsalSetup,
   onSaid: (sentence: string) => void = () => undefined,
-  before: Carried | null = null,
+  before: RehearsalSnapshot | null = null,
 ): Rehearsing => {
   const rules = (set.drives ?? []).flatMap((rule) => {
     const slot = ruleSlot(rule, set, parametersOf);
@@ -123,8 +124,9 @@ export const createRehearsing = (
     },
     onSaid,
     { waiting: showy, start: flourishes.start },
+    before?.cues,
   );
-  const feed = createDriveFeed();
+  const drives = createDriveFeed(before?.drives);
   /** Whether what a cue waits for was near in the last tick, by cue and start. */
   const wasNear = new Map<string, boolean>(before?.wasNear);
   const held = new Map<string, ParameterWrite>(before?.held);
@@ -133,10 +135,6 @@ export const createRehearsing = (
   let ticks = before?.ticks ?? 0;
   let pointer: World['pointer'] = before?.pointer ?? null;
   let walker: World['walker'] = before?.walker ?? null;
-  // Cues that are still there go on from where they stand.
-  for (const [id, { at, moves }] of before?.standing ?? [])
-    if (moves) cues.start(id, at);
-    else cues.seek(id, at);
   let world: World = { props: set.props, pointer, walker };
   let ended: readonly string[] = [];
 
@@ -239,7 +237,7 @@ export const createRehearsing = (
     );
     look();
     for (const { rule, slot } of rules) {
-      const value = feed(rule, world, ticks, TICK_SECONDS, slot.size);
+      const value = drives.feed(rule, world, ticks, TICK_SECONDS, slot.size);
       if (!value) continue;
       const taken = takenBy(slot, value);
       fed.set(slot.key, taken);
@@ -264,9 +262,9 @@ export const createRehearsing = (
     ended: () => ended,
     move: (id, moved) => void byScript.set(id, { ...byScript.get(id), ...moved }),
     moved: all,
-    carried: () => ({
+    snapshot: () => ({
       ...{ ticks, pointer, walker, byScript, wasNear, held },
-      ...{ standing: cues.standing(), flourishes: flourishes.carried() },
+      ...{ cues: cues.snapshot(), drives: drives.snapshot(), flourishes: flourishes.carried() },
     }),
     remarks: remarksOn(set, parametersOf),
   };
