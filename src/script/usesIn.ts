@@ -1,5 +1,5 @@
 import { parser } from '@lezer/javascript';
-import type { ScriptThing, ScriptUse } from '#core/analyse/scene.ts';
+import type { ScriptKey, ScriptThing, ScriptUse } from '#core/analyse/scene.ts';
 import { SET_THINGS, type SetThing } from '#core/document/things.ts';
 
 /**
@@ -37,25 +37,44 @@ export const usesIn = (source: string): readonly ScriptUse[] => {
       const [of, member] = [node.firstChild, node.getChild('PropertyName')];
       if (!of || !member) return;
       const material = named(of) ?? (of.name === 'VariableName' ? (kept.get(text(of)) ?? null) : null);
-      if (material !== null) uses.push({ material, parameter: text(member), line: lineAt(member.from) });
+      if (material === null) return;
+      const written =
+        (node.parent?.name === 'AssignmentExpression' && node.parent.firstChild?.from === node.from) ||
+        node.parent?.name === 'PostfixExpression' ||
+        (node.parent?.name === 'UnaryExpression' && /^(\+\+|--)/.test(text(node.parent)));
+      uses.push({
+        ...{ material, parameter: text(member), line: lineAt(member.from) },
+        ...(written ? { sets: true } : {}),
+      });
     },
   });
   return uses;
 };
 
 const isThing = (word: string): word is SetThing => (SET_THINGS as readonly string[]).includes(word);
-/** The props, cues and flourishes that a script names: `prop('Bell')`, `cue('toll')`. */
-export const thingsIn = (source: string): readonly ScriptThing[] => {
-  const found: ScriptThing[] = [];
+/** Calls of a function with a word as their first argument, in order. */
+const calledWith = (
+  source: string,
+): readonly { readonly called: string; readonly word: string; readonly line: number }[] => {
+  const found: { called: string; word: string; line: number }[] = [];
   parser.parse(source).iterate({
     enter: ({ node }) => {
       const [called, given] = [node.firstChild, node.lastChild?.getChild('String')];
       if (node.name !== 'CallExpression' || !called || !given) return;
-      const kind = source.slice(called.from, called.to);
-      if (!isThing(kind)) return;
-      const name = source.slice(given.from, given.to).slice(1, -1).replace(/\\(.)/g, '$1');
-      found.push({ kind, name, line: source.slice(0, node.from).split('\n').length });
+      found.push({
+        called: source.slice(called.from, called.to),
+        word: source.slice(given.from, given.to).slice(1, -1).replace(/\\(.)/g, '$1'),
+        line: source.slice(0, node.from).split('\n').length,
+      });
     },
   });
   return found;
 };
+/** The props, cues and flourishes that a script names: `prop('Bell')`, `cue('toll')`. */
+export const thingsIn = (source: string): readonly ScriptThing[] =>
+  calledWith(source).flatMap(({ called, word, line }) =>
+    isThing(called) ? [{ kind: called, name: word, line }] : [],
+  );
+/** The keys that a script listens to: `onKey('Space', …)`. */
+export const keysIn = (source: string): readonly ScriptKey[] =>
+  calledWith(source).flatMap(({ called, word, line }) => (called === 'onKey' ? [{ key: word, line }] : []));

@@ -13,7 +13,7 @@ import type { ParameterValue } from '#core/document/shader.ts';
 import type { Picture } from '#core/evaluate/points/points.ts';
 import type { Mesh } from '#core/meshes/mesh.ts';
 import type { Volume } from '#core/meshes/volume.ts';
-import { thingsIn, usesIn } from '#script/usesIn.ts';
+import { keysIn, thingsIn, usesIn } from '#script/usesIn.ts';
 
 /** A shader on a prop; meshes and pictures by the numbers they were brought under. */
 export interface WornHere {
@@ -115,6 +115,7 @@ const look = (ask: CheckAsk): void => {
   answer({ type: 'costs', version, costs: subjects.map(({ shader, cost }) => [shader.id, cost]) });
   const uses = scripts.map((part) => ({
     ...{ part, uses: usesIn(part.body.source), things: thingsIn(part.body.source) },
+    keys: keysIn(part.body.source),
   }));
   const scene = {
     ...{ subjects, set, materials, textures, shaders: shaders.map(({ part }) => part) },

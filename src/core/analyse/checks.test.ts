@@ -289,6 +289,22 @@ test('a script that names what a shader has not, with the nearest that it has', 
       'Line 2: there is no cue “tol” in Hall. The nearest is toll.',
     ],
   );
+  // A cue on the same parameter or the same key: reading it, or another key, is no conflict.
+  const track = { id: 't', target: { kind: 'parameter', of: 'm', what: body.parameters[0]!.id }, keys: [] };
+  const driving = setPart({
+    cues: [{ id: 'c', name: 'kindle', tracks: [track], starts: [{ by: 'key', key: 'Space' }] }] as never,
+  });
+  const plays = (text: string) => [body, { set: driving, script: text }] as const;
+  const twice = both(
+    'driven-twice',
+    plays(`const veil = material('Gauze');\nonTick(() => (veil.burn += 1));`),
+    plays(`const veil = material('Gauze');\nonKey('KeyN', () => log(veil.burn));`),
+  );
+  assert.match(twice.message, /^Line 2 sets burn of Gauze, which the cue kindle animates too/);
+  assert.match(
+    told(sceneOf(...plays(`onKey('Space', () => log(1));`)), 'driven-twice')[0]!.message,
+    /^Line 1 listens to Space, which also starts the cue kindle/,
+  );
   assert.deepEqual(
     usesIn(`let a = material('Gauze'); a = material('Other'); a.burn = 1;`).filter((each) => each.parameter),
     [],

@@ -6,7 +6,7 @@ import { sketchParameter as parameter, sketchShader } from '../document/sketch.t
 import type { Parameter, ShaderDocument } from '../document/shader.ts';
 import type { Picture } from '../evaluate/points/points.ts';
 import { NO_MOTIFS } from '../document/motif.ts';
-import { thingsIn, usesIn } from '../../script/usesIn.ts';
+import { keysIn, thingsIn, usesIn } from '../../script/usesIn.ts';
 import { findAll } from './findAll.ts';
 import { givenBy, lookInto } from './lookInto.ts';
 import type { Scene } from './scene.ts';
@@ -73,7 +73,10 @@ export const sceneOf = (
     textures: made
       ? [newPart('texture', 'tex', 'Ripples', { ...TEXTURE, ...made }) as PartOf<'texture'>]
       : [],
-    scripts: script === undefined ? [] : [{ part: played, uses: usesIn(script), things: thingsIn(script) }],
+    scripts:
+      script === undefined
+        ? []
+        : [{ part: played, uses: usesIn(script), things: thingsIn(script), keys: keysIn(script) }],
     ...{ scripted: new Set(), budget: FIRST_BUDGETS[0]! },
   };
 };

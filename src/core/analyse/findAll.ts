@@ -2,6 +2,7 @@ import type { Silence } from '../document/silenced.ts';
 import { beyondHalf } from './checks/beyondHalf.ts';
 import { brightWithoutBloom } from './checks/brightWithoutBloom.ts';
 import { coarseMesh } from './checks/coarseMesh.ts';
+import { drivenTwice } from './checks/drivenTwice.ts';
 import { idleCues } from './checks/idleCues.ts';
 import { missingScene } from './checks/missingScene.ts';
 import { mixedNormals } from './checks/mixedNormals.ts';
@@ -37,6 +38,7 @@ export const CHECKS: readonly Check[] = [
   ],
   ...[
     idleCues,
+    drivenTwice,
     coarseMesh,
     ownDistance,
     openMesh,

@@ -24,6 +24,15 @@ export interface ScriptUse {
   readonly parameter: string | null;
   /** From 1. */
   readonly line: number;
+  /** It is written to there, not only read. */
+  readonly sets?: boolean;
+}
+
+/** A place in a script that listens to a key, by the key's code. */
+export interface ScriptKey {
+  readonly key: string;
+  /** From 1. */
+  readonly line: number;
 }
 
 /** A place in a script that names a prop, a cue or a flourish of its set. */
@@ -47,6 +56,7 @@ export interface Scene {
     readonly part: PartOf<'script'>;
     readonly uses: readonly ScriptUse[];
     readonly things?: readonly ScriptThing[];
+    readonly keys?: readonly ScriptKey[];
   }[];
   /** Names of parameters that some script of the project reads or sets. */
   readonly scripted: ReadonlySet<string>;

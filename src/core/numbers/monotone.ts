@@ -23,5 +23,6 @@ export const hermite = (
   [y0, out, y1, into]: readonly [number, number, number, number],
 ): number => {
   const u = 1 - t;
-  return y0 * (1 + 2 * t) * u * u + out * gap * t * u * u + y1 * t * t * (3 - 2 * t) - into * gap * t * t * u;
+  // Of the difference of its ends: between equal ones it is level to the last bit.
+  return y0 + (y1 - y0) * t * t * (3 - 2 * t) + gap * t * u * (out * u - into * t);
 };

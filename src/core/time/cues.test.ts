@@ -1,5 +1,6 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
+import { spanOf } from '#ui/parts/spanOf.ts';
 import { parsePart } from '../document/parsePart.ts';
 import type { Cue } from '../document/project.ts';
 import type { RehearsalInput } from './inputs.ts';
@@ -214,6 +215,18 @@ test('an edit while it is rehearsed loses nothing: springs, blends, ways back, l
     edited = createRehearsing(setupFor(structuredClone(set)), undefined, edited.snapshot());
   }
   assert.ok(seen.size > 3, `the spring moved: ${[...seen].join(' ')}`);
+});
+
+test('a curve between equal keys is level to the last bit, and its lane has room to be dragged in', () => {
+  for (const y of [0.3, 1 / 3, 0.1 + 0.2, 7.7, -1e6 / 3]) {
+    const keys = [key(0, y, { go: 'eased' }), key(0.9, y, { go: 'eased' }), key(2, y, { go: 'eased' })];
+    const samples = Array.from({ length: 400 }, (_, i) => trackAt(keys, i / 200)[0]!);
+    assert.deepEqual(new Set(samples), new Set([y]));
+    const { low, high } = spanOf([...samples, y + 2e-16 * Math.abs(y)]);
+    near(high - low, Math.abs(y), 1e-6 * Math.abs(y));
+  }
+  assert.deepEqual(spanOf([0, 0]), { low: -0.5, high: 0.5 });
+  assert.deepEqual(spanOf([2, 3]), { low: 2, high: 3 });
 });
 
 test('what nothing can be done with is said at its place, and the rest plays', () => {

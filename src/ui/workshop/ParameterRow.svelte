@@ -8,6 +8,7 @@
   import CurveField from '../parts/CurveField.svelte';
   import GradientField from '../parts/GradientField.svelte';
   import NumberField from '../parts/NumberField.svelte';
+  import { spanOf } from '../parts/spanOf.ts';
   import Ruler from '../parts/Ruler.svelte';
 
   interface Props {
@@ -103,14 +104,13 @@
   </div>
   <div class="ruler relative">
     {#if trace && trace.length > 1}
-      {@const low = Math.min(...trace)}
-      {@const high = Math.max(...trace)}
+      {@const { low, high } = spanOf(trace)}
       <svg class="trace" viewBox="0 0 239 20" preserveAspectRatio="none" aria-hidden="true"
         ><path
           d={trace
             .map(
               (y, i) =>
-                `${i ? 'L' : 'M'}${239 - (trace.length - 1 - i)} ${high > low ? 19 - (18 * (y - low)) / (high - low) : 10}`,
+                `${i ? 'L' : 'M'}${239 - (trace.length - 1 - i)} ${19 - (18 * (y - low)) / (high - low)}`,
             )
             .join('')}
         /></svg

@@ -7,6 +7,7 @@
   import type { Slot } from '#core/time/slots.ts';
   import { slopesAt, trackAt } from '#core/time/trackAt.ts';
   import { createDrag } from '../../parts/drag.ts';
+  import { spanOf } from '../../parts/spanOf.ts';
   import type { Session } from '../state/session.svelte.ts';
   import { LEAD, type Cueing } from './cueing.svelte.ts';
   import { doToTrack } from './doToCue.ts';
@@ -50,10 +51,7 @@
   let kept = $state.raw<{ low: number; high: number } | null>(null);
   const span = $derived.by(() => {
     if (kept) return kept;
-    const all = [...samples.flat(), ...shownKeys.flatMap((each) => each.value)];
-    const [low, high] = [Math.min(...all), Math.max(...all)];
-    const room = high - low || Math.abs(high) || 1;
-    return high > low ? { low, high } : { low: low - room / 2, high: high + room / 2 };
+    return spanOf([...samples.flat(), ...shownKeys.flatMap((each) => each.value)]);
   });
   const x = (at: number) => LEAD + (begins + at) * cueing.perSecond;
   const y = (value: number) =>
