@@ -3,6 +3,9 @@ import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { ask, giveUp, ROOT, run, say } from './run.mjs';
 
+/** Where the built server's threads find what they run. */
+export const BUILT_JOBS = join(ROOT, 'build/jobs.mjs');
+
 const hashOf = (parts) => {
   const hash = createHash('sha256');
   for (const part of parts) hash.update(part);
@@ -34,6 +37,7 @@ export const ensureModules = () => {
 const SOURCES = [
   'src',
   'static',
+  'scripts/build.mjs',
   'demo',
   'package-lock.json',
   'package.json',
@@ -64,7 +68,7 @@ export const ensureBuild = () => {
     : `unknown ${Date.now()}`;
   return once('build/.built-from', key, async () => {
     say('building');
-    if ((await run('npx', ['--no-install', 'vite', 'build', '--logLevel', 'warn'])) !== 0)
+    if ((await run('node', ['scripts/build.mjs', '--logLevel', 'warn'])) !== 0)
       giveUp('The build failed; see above.');
   });
 };

@@ -1,11 +1,14 @@
 import { spawn } from 'node:child_process';
 import { join } from 'node:path';
+import { BUILT_JOBS } from './modules.mjs';
 import { giveUp, ROOT, run } from './run.mjs';
 
 /** Makes tables, and the demo data where wanted. */
 export const prepareDatabase = async (address, { demo = false } = {}) => {
   const args = ['--import', 'tsx', 'src/server/prepare.ts', ...(demo ? ['--demo'] : [])];
-  const code = await run(process.execPath, args, { env: { ...process.env, DATABASE_URL: address } });
+  const code = await run(process.execPath, args, {
+    env: { ...process.env, DATABASE_URL: address, JOBS_FILE: BUILT_JOBS },
+  });
   if (code !== 0) giveUp('The database could not be prepared; see above.');
 };
 
@@ -21,6 +24,7 @@ export const startServer = async ({ address, port, host = '127.0.0.1', quiet = f
       ...process.env,
       NODE_ENV: 'production',
       DATABASE_URL: address,
+      JOBS_FILE: BUILT_JOBS,
       PORT: String(port),
       HOST: host,
       // Bodies are bounded where they are read, with a sentence.

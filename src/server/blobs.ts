@@ -1,11 +1,10 @@
 import { createHash } from 'node:crypto';
 import type { Knex } from 'knex';
 import sharp from 'sharp';
-import { readGlb } from '#core/meshes/glb.ts';
-import { toSrgb } from '#core/numbers/colour.ts';
-import { filled } from '#core/numbers/filled.ts';
 import { ApiError, notFound } from './errors.ts';
-import { EXR, floatSizeOf, floatTypeOf, HDR, readFloats } from './floatPictures.ts';
+import { EXR, floatSizeOf, floatTypeOf, HDR } from './floatPictures.ts';
+import { createGate } from './gate.ts';
+import { runJob } from './jobs/threads.ts';
 import { heightSamples, pictureSamples } from './pictureSamples.ts';
 
 /** Bytes of a picture or a mesh: a photograph as a camera has it, or 4096 × 4096 of chance in 16 bits of colour, are not yet so many. */
@@ -22,8 +21,8 @@ const SIGNATURES: readonly (readonly [mediaType: string, test: (bytes: Uint8Arra
 /** Pixels a picture may have: more than any texture a browser takes. */
 const MOST_PIXELS = 8192 * 8192;
 
-/** What a texture may have at most: sixteen bytes a pixel while it is read. */
-const MOST_FLOATS = 4096 * 4096;
+/** What a picture of floats may have at most: sixteen bytes a pixel while it is read. */
+const MOST_FLOATS = 8192 * 4096;
 
 const damaged = (): ApiError =>
   new ApiError(422, 'invalid', 'This picture is damaged or cut short; it cannot be read to its end.');
@@ -31,7 +30,7 @@ const tooManyPixels = (width: number, height: number, most = MOST_PIXELS): ApiEr
   new ApiError(
     422,
     'invalid',
-    `The picture is ${width} × ${height} pixels; at most ${most / 1048576} million are taken, such as ${Math.sqrt(most)} × ${Math.sqrt(most)}.`,
+    `The picture is ${width} × ${height} pixels; at most ${most / 1048576} million are taken, such as ${Math.sqrt(most) % 1 ? '8192 × 4096' : `${Math.sqrt(most)} × ${Math.sqrt(most)}`}.`,
   );
 
 /** How many pictures a PNG that moves says it has (PNG, third edition, 11.3.6.2). */
@@ -60,6 +59,7 @@ const checkPicture = async (bytes: Uint8Array): Promise<void> => {
   }
 };
 
+const SHA = /^[0-9a-f]{64}$/;
 const isMesh = (bytes: Uint8Array): boolean => String.fromCharCode(...bytes.subarray(0, 4)) === 'glTF';
 
 /** @throws ApiError 413 */
@@ -68,78 +68,66 @@ const refuseLarge = (what: 'mesh' | 'picture', bytes: Uint8Array): void => {
     throw new ApiError(413, 'too-large', `The ${what} is larger than ${LARGEST_BLOB / 1024 / 1024} MB.`);
 };
 
-/** Reads a mesh through, as the stage will. @throws ApiError 413 or 422 */
-const checkMesh = (bytes: Uint8Array): void => {
-  refuseLarge('mesh', bytes);
-  try {
-    readGlb(bytes);
-  } catch (error) {
-    throw new ApiError(422, 'invalid', (error as Error).message);
-  }
-};
-
-/** Reads a picture of floats through, its header first. @throws ApiError 413 or 422 */
-const checkFloats = (bytes: Uint8Array): void => {
+/** Refuses a picture of floats by its header. @throws ApiError 422 */
+const checkFloatHeader = (bytes: Uint8Array): void => {
   const size = floatSizeOf(bytes);
   if (!size)
     throw new ApiError(422, 'invalid', 'This picture does not say how large it is, or is not upright.');
   const [width, height] = size;
-  const most = floatTypeOf(bytes) === EXR ? MOST_FLOATS : MOST_PIXELS;
-  if (width * height > most) throw tooManyPixels(width, height, most);
-  let read;
-  try {
-    read = readFloats(bytes);
-  } catch {
-    throw damaged();
-  }
-  // Rows that are not packed are taken as they come, however few they are.
-  if (read.samples.length !== width * height * 4) throw damaged();
+  if (width * height > MOST_FLOATS) throw tooManyPixels(width, height, MOST_FLOATS);
 };
 
-/** @throws ApiError 413 or 422 */
-const typeOfPicture = async (bytes: Uint8Array): Promise<string> => {
+/** What a file is, read through to its end: in a thread where that could take long. @throws ApiError 413 or 422 */
+const readThrough = async (
+  bytes: Uint8Array,
+): Promise<{ readonly mediaType: string; readonly shown?: Buffer }> => {
+  if (isMesh(bytes)) {
+    refuseLarge('mesh', bytes);
+    await runJob('checkMesh', bytes);
+    return { mediaType: MESH_TYPE };
+  }
   refuseLarge('picture', bytes);
   const floats = floatTypeOf(bytes);
   if (floats) {
-    checkFloats(bytes);
-    return floats;
+    checkFloatHeader(bytes);
+    return { mediaType: floats, shown: Buffer.from(await runJob('showFloats', bytes)) };
   }
   const mediaType = SIGNATURES.find(([, test]) => test(bytes))?.[0];
   if (!mediaType)
     throw new ApiError(422, 'invalid', 'This is not a PNG, JPEG, WebP, OpenEXR or Radiance picture.');
   await checkPicture(bytes);
-  return mediaType;
+  return { mediaType };
 };
 
 const isFloats = (mediaType: string): boolean => mediaType === HDR || mediaType === EXR;
 
-/** A picture of floats as browsers can show it: light from 0 to 1, by sRGB’s curve, as PNG. Others as they are. */
-export const shownBlob = async ({
-  mediaType,
-  bytes,
-}: Awaited<ReturnType<typeof readBlob>>): Promise<Awaited<ReturnType<typeof readBlob>>> => {
-  if (!isFloats(mediaType)) return { mediaType, bytes };
-  const { width, height, samples } = readFloats(bytes);
-  const shown = filled(new Uint8Array(samples.length), (i) => {
-    const x = samples[i]!;
-    const held = Math.min(Math.max(Number.isNaN(x) ? 0 : x, 0), 1);
-    return Math.round((i % 4 === 3 ? held : toSrgb(held)) * 255);
-  });
-  const png = await sharp(shown, { raw: { width, height, channels: 4 } })
-    .png()
-    .toBuffer();
-  return { mediaType: 'image/png', bytes: Buffer.from(png) };
+/**
+ * A picture as pages can show it: of floats the PNG that was made when it was brought, others as they are.
+ * @throws ApiError 404
+ */
+export const shownBlob = async (db: Knex, sha256: string): Promise<Blob> => {
+  const row = SHA.test(sha256)
+    ? ((await db('blobs').where({ sha256 }).first('media_type', 'shown')) as
+        { media_type: string; shown: Buffer<ArrayBuffer> | null } | undefined)
+    : undefined;
+  if (!row) throw notFound('This picture');
+  if (!isFloats(row.media_type)) return readBlob(db, sha256);
+  if (row.shown) return { mediaType: 'image/png', bytes: row.shown };
+  // One that was kept before small pictures were.
+  const { bytes } = await readBlob(db, sha256);
+  const shown = Buffer.from(await runJob('showFloats', bytes));
+  await db('blobs').where({ sha256 }).update({ shown });
+  return { mediaType: 'image/png', bytes: shown };
 };
 
 export const shaOf = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 
 /** Keeps a picture, or a mesh as a binary glTF. @throws ApiError 413 or 422 */
 export const keepBlob = async (db: Knex, bytes: Uint8Array): Promise<{ readonly sha256: string }> => {
-  if (isMesh(bytes)) checkMesh(bytes);
-  const mediaType = isMesh(bytes) ? MESH_TYPE : await typeOfPicture(bytes);
+  const { mediaType, shown = null } = await readThrough(bytes);
   const sha256 = shaOf(bytes);
   await db('blobs')
-    .insert({ sha256, media_type: mediaType, bytes: Buffer.from(bytes) })
+    .insert({ sha256, media_type: mediaType, bytes: Buffer.from(bytes), shown })
     .onConflict('sha256')
     .merge({ created_at: db.fn.now() });
   return { sha256 };
@@ -159,46 +147,64 @@ export const pruneBlobs = (db: Knex): Promise<number> =>
     )
     .delete();
 
-/** @throws ApiError 404 */
-export const readBlob = async (
-  db: Knex,
-  sha256: string,
-): Promise<{ readonly mediaType: string; readonly bytes: Buffer<ArrayBuffer> }> => {
-  if (!/^[0-9a-f]{64}$/.test(sha256)) throw notFound('This picture');
+export interface Blob {
+  readonly mediaType: string;
+  readonly bytes: Buffer<ArrayBuffer>;
+}
+/** What is kept under a SHA-256; null where nothing is. */
+export const findBlob = async (db: Knex, sha256: string): Promise<Blob | null> => {
+  if (!SHA.test(sha256)) return null;
   const row = (await db('blobs').where({ sha256 }).first('media_type', 'bytes')) as
     { media_type: string; bytes: Buffer<ArrayBuffer> } | undefined;
-  if (!row) throw notFound('This picture');
-  return { mediaType: row.media_type, bytes: row.bytes };
+  return row ? { mediaType: row.media_type, bytes: row.bytes } : null;
 };
+
+/** @throws ApiError 404 */
+export const readBlob = async (db: Knex, sha256: string): Promise<Blob> => {
+  const found = await findBlob(db, sha256);
+  if (!found) throw notFound('This picture');
+  return found;
+};
+
+/** Pictures read as numbers at the same time, each up to half a gigabyte; others wait their turn. */
+const readings = createGate(2, 50);
+
+/** Bytes of numbers that are sent piece by piece; nobody else reads a picture in their place until they are. */
+export interface Numbers {
+  readonly pieces: readonly Uint8Array[];
+  readonly done: () => void;
+}
 
 /**
  * A picture's first channel as heights, whatever its bits, unconverted: width and height as 32-bit numbers, then 16-bit
- * samples in rows from the top, little-endian. @throws ApiError 404 or 422
+ * samples in rows from the top, little-endian. @throws ApiError 404, 422 or 503
  */
-export const readHeights = async (db: Knex, sha256: string): Promise<Uint8Array<ArrayBuffer>> => {
+export const readHeights = async (db: Knex, sha256: string): Promise<Numbers> => {
   const { mediaType, bytes } = await readBlob(db, sha256);
   if (!SIGNATURES.some(([known]) => known === mediaType))
     throw new ApiError(422, 'invalid', 'Heights come from a PNG, JPEG or WebP picture.');
-  const { width, height, samples } = await heightSamples(bytes);
-  const made = new Uint8Array(8 + samples.length * 2);
-  const view = new DataView(made.buffer);
-  view.setUint32(0, width, true);
-  view.setUint32(4, height, true);
-  samples.forEach((x, i) => view.setUint16(8 + i * 2, x, true));
-  return made;
+  return readings(async () => {
+    const { width, height, samples } = await heightSamples(bytes);
+    return [new Uint8Array(Uint32Array.of(width, height).buffer), bytesOf(samples)];
+  });
 };
 
 /**
  * A picture as numbers, unconverted: width, height and bits as 32-bit numbers, then red, green, blue and alpha of each
- * pixel in rows from the top, little-endian. @throws ApiError 404 or 422
+ * pixel in rows from the top, little-endian. @throws ApiError 404, 422 or 503
  */
-export const readNumbers = async (db: Knex, sha256: string): Promise<Uint8Array<ArrayBuffer>> => {
+export const readNumbers = async (db: Knex, sha256: string): Promise<Numbers> => {
   const { mediaType, bytes } = await readBlob(db, sha256);
   if (!isFloats(mediaType) && !SIGNATURES.some(([known]) => known === mediaType))
     throw new ApiError(422, 'invalid', 'Textures are made of PNG, JPEG, WebP, OpenEXR or Radiance pictures.');
-  const { width, height, samples } = await pictureSamples(bytes);
-  const made = new Uint8Array(12 + samples.byteLength);
-  new Uint32Array(made.buffer, 0, 3).set([width, height, samples.BYTES_PER_ELEMENT * 8]);
-  made.set(new Uint8Array(samples.buffer, samples.byteOffset, samples.byteLength), 12);
-  return made;
+  return readings(async () => {
+    const { width, height, samples } = isFloats(mediaType)
+      ? await runJob('readFloats', bytes)
+      : await pictureSamples(bytes);
+    const head = Uint32Array.of(width, height, samples.BYTES_PER_ELEMENT * 8);
+    return [new Uint8Array(head.buffer), bytesOf(samples)];
+  });
 };
+
+const bytesOf = ({ buffer, byteOffset, byteLength }: ArrayBufferView): Uint8Array =>
+  new Uint8Array(buffer, byteOffset, byteLength);

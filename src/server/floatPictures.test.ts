@@ -49,3 +49,38 @@ test('colours are multiplied by alpha in an OpenEXR file, as others expect, and 
   // Where alpha is a number of its own, it leaves the others alone.
   assert.deepEqual(raw(encodeExr(made, zlibSync, 'numbers')), [...made.data]);
 });
+
+/** A Radiance picture of one colour, its scanlines as runs or as they are. */
+const radiance = (width: number, height: number, packed: boolean): Buffer => {
+  const pixel = [128, 64, 32, 130];
+  const row = packed
+    ? [2, 2, width >> 8, width & 255, ...pixel.flatMap((x) => [128 + width, x])]
+    : Array.from({ length: width }, () => pixel).flat();
+  const rows = Array.from({ length: height }, () => row).flat();
+  return Buffer.concat([
+    Buffer.from(`#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n-Y ${height} +X ${width}\n`),
+    Buffer.from(rows),
+  ]);
+};
+
+test('a picture of floats that ends before its last pixel, or whose blocks lie elsewhere, is refused', () => {
+  for (const packed of [true, false]) {
+    const whole = radiance(16, 4, packed);
+    assert.deepEqual(
+      [...readFloats(whole).samples.slice(0, 3)].map((x) => Math.round(x * 8) / 8),
+      [2, 1, 0.5],
+    );
+    for (const left of [1, 2, 40])
+      assert.throws(() => readFloats(whole.subarray(0, whole.length - left)), /cut/);
+  }
+  const exr = Buffer.from(encodeExr(picture(8, 40, false), zlibSync));
+  // The table of where its three blocks are stands right before the first, which begins with row 0.
+  const table = (() => {
+    for (let at = 8; ; at += 1) if (exr.readBigUInt64LE(at) === BigInt(at + 24)) return at;
+  })();
+  for (const wild of [2 ** 40, 4, exr.length - 2]) {
+    const copy = Buffer.from(exr);
+    copy.writeBigUInt64LE(BigInt(wild), table + 8);
+    assert.throws(() => readFloats(copy), /cut short/, String(wild));
+  }
+});

@@ -55,10 +55,67 @@ export interface Floats {
   readonly samples: Float32Array;
 }
 
+/** Whether every scanline of a Radiance picture is there to its end: G. Ward, "Real Pixels", Graphics Gems II, 1991. */
+const isWholeHdr = (bytes: Uint8Array, [width, height]: Size): boolean => {
+  const head = Buffer.from(bytes.buffer, bytes.byteOffset, Math.min(bytes.length, HEAD));
+  const said = /\n-Y \d+ \+X \d+\n/.exec(head.toString('latin1'))!;
+  let at = said.index + said[0].length;
+  const isPacked =
+    width >= 8 && width < 32768 && bytes[at] === 2 && bytes[at + 1] === 2 && !(bytes[at + 2]! & 0x80);
+  if (!isPacked) return at + width * height * 4 <= bytes.length;
+  for (let y = 0; y < height; y += 1) {
+    if (bytes[at] !== 2 || bytes[at + 1] !== 2 || bytes[at + 2]! * 256 + bytes[at + 3]! !== width)
+      return false;
+    at += 4;
+    for (let channel = 0; channel < 4; channel += 1)
+      for (let x = 0; x < width;) {
+        const count = bytes[at];
+        if (!count) return false;
+        const [pixels, stored] = count > 128 ? [count - 128, 1] : [count, count];
+        x += pixels;
+        at += 1 + stored;
+        if (x > width || at > bytes.length) return false;
+      }
+  }
+  return true;
+};
+
+/** Rows to a block, by the number of how they are packed (ILM, "OpenEXR File Layout", 2013). */
+const BLOCK_ROWS = [1, 1, 1, 16, 32, 16, 32, 32, 32, 256];
+/** Whether each block of an OpenEXR picture in scanlines lies in the file, where the file's table says. */
+const isWholeExr = (bytes: Uint8Array, [, height]: Size): boolean => {
+  const file = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const TILES_OR_PARTS = 0x200 | 0x800 | 0x1000;
+  if (file.readUInt32LE(4) & TILES_OR_PARTS) return true;
+  const wordAt = (at: number): readonly [word: string, next: number] => {
+    const end = file.indexOf(0, at);
+    return [file.toString('latin1', at, end), end + 1];
+  };
+  let rows = 1;
+  let at = 8;
+  while (at < file.length && file[at] !== 0) {
+    const [name, afterName] = wordAt(at);
+    const [, afterType] = wordAt(afterName);
+    if (name === 'compression') rows = BLOCK_ROWS[file[afterType + 4]!] ?? 1;
+    at = afterType + 4 + file.readUInt32LE(afterType);
+  }
+  const table = at + 1;
+  const blocks = Math.ceil(height / rows);
+  const first = table + blocks * 8;
+  for (let block = 0; block < blocks; block += 1) {
+    const from = file.readBigUInt64LE(table + block * 8);
+    if (from < first || from + 8n > BigInt(file.length)) return false;
+    if (Number(from) + 8 + file.readUInt32LE(Number(from) + 4) > file.length) return false;
+  }
+  return true;
+};
+
 /** Reads a picture of floats to its end. @throws Error where it is damaged, or of a kind that is not read */
 export const readFloats = (bytes: Uint8Array): Floats => {
   const copy = new Uint8Array(bytes).buffer;
   const isExr = floatTypeOf(bytes) === EXR;
+  const size = floatSizeOf(bytes);
+  if (!size || !(isExr ? isWholeExr : isWholeHdr)(bytes, size)) throw new Error('it is cut short');
   const loader = isExr ? new EXRLoader() : new HDRLoader();
   const { data, width, height } = loader.setDataType(FLOAT).parse(copy) as {
     readonly data: Float32Array;

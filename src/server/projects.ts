@@ -3,7 +3,9 @@ import type { Knex } from 'knex';
 import { parsePart } from '#core/document/parsePart.ts';
 import { PART_ID, type Part, type PartKind, type Project } from '#core/document/project.ts';
 import { usersOf } from '#core/document/users.ts';
+import { MOST_NAME, wholeLetters } from '#core/document/nameProblem.ts';
 import { ApiError, notFound } from './errors.ts';
+import type { PartText } from './jobs/work.ts';
 
 export interface ProjectSummary {
   readonly id: string;
@@ -49,15 +51,22 @@ export const readHead = async (db: Knex, id: string, lock = false): Promise<{ id
   return row;
 };
 
-/** A project and its parts as JSON: bodies go out letter for letter as they were kept. @throws ApiError 404 */
+/** A project's parts, their bodies letter for letter as they were kept. */
+export const partTexts = async (
+  db: Knex,
+  project: string,
+): Promise<readonly (PartText & { readonly revision: number })[]> =>
+  (await db('parts')
+    .where({ project_id: project })
+    .orderBy(['kind', 'name', 'id'])
+    .select('id', 'kind', 'name', 'revision', db.raw('body::text as text'))) as (PartText & {
+    revision: number;
+  })[];
+
+/** A project and its parts as JSON. @throws ApiError 404 */
 export const projectText = async (db: Knex, id: string): Promise<string> => {
   const head = await readHead(db, id);
-  const rows = (await db('parts')
-    .where({ project_id: id })
-    .orderBy(['kind', 'name', 'id'])
-    .select('id', 'kind', 'name', 'revision', db.raw('body::text as text'))) as (PartRow & {
-    text: string;
-  })[];
+  const rows = await partTexts(db, id);
   const parts = rows.map(
     ({ text, ...row }) =>
       `{"id":${JSON.stringify(row.id)},"kind":${JSON.stringify(row.kind)},"name":${JSON.stringify(row.name)},"revision":${row.revision},"body":${text}}`,
@@ -94,14 +103,49 @@ export interface NewPart {
 
 /** Makes a project with its first parts, all or nothing. */
 export const createProject = (db: Knex, name: string, parts: readonly NewPart[]): Promise<Project> => {
-  const read = parts.map((part) => ({ ...part, body: readBodyOf(part.kind, part.name, part.body) }));
+  const read = parts.map((part) => textOf({ ...part, body: readBodyOf(part.kind, part.name, part.body) }));
+  return db.transaction(async (trx) => readProject(trx, (await createProjectOf(trx, name, read)).id));
+};
+
+/** Makes a project of parts that have been read already, all or nothing. */
+export const createProjectOf = (
+  db: Knex,
+  name: string,
+  parts: readonly PartText[],
+): Promise<{ readonly id: string; readonly name: string }> =>
+  db.transaction(async (trx) => {
+    const id = randomUUID();
+    await trx('projects').insert({ id, name });
+    await keepParts(trx, id, parts, 1);
+    return { id, name };
+  });
+
+/** Another project of the same parts, copied within the database. @throws ApiError 404 */
+export const copyProject = async (
+  db: Knex,
+  from: string,
+): Promise<{ readonly id: string; readonly name: string }> => {
+  const head = await readHead(db, from);
+  const name = wholeLetters(`${head.name} copy`, MOST_NAME);
   return db.transaction(async (trx) => {
     const id = randomUUID();
     await trx('projects').insert({ id, name });
-    await keepParts(trx, id, read, 1);
-    return readProject(trx, id);
+    await trx.raw(
+      `insert into parts (project_id, id, kind, name, body, revision)
+        select ?, id, kind, name, body, 1 from parts where project_id = ?`,
+      [id, from],
+    );
+    await trx.raw(
+      `insert into part_revisions (project_id, part_id, revision, name, body)
+        select project_id, id, revision, name, body from parts where project_id = ?`,
+      [id],
+    );
+    return { id, name };
   });
 };
+
+/** A part as it is written into the database. */
+const textOf = ({ body, ...part }: NewPart): PartText => ({ ...part, text: JSON.stringify(body) });
 
 export const renameProject = async (db: Knex, id: string, name: string): Promise<void> => {
   await readHead(db, id);
@@ -164,7 +208,7 @@ export const addPart = (
       .where({ project_id: project, part_id: id })
       .max('revision as revision')) as [{ revision: number | null }];
     const revision = (last.revision ?? 0) + 1;
-    await keepParts(trx, project, [{ id, kind, name, body }], revision);
+    await keepParts(trx, project, [textOf({ id, kind, name, body })], revision);
     await noteDeed(trx, project, deed, id, revision);
     await trx('projects').where({ id: project }).update({ updated_at: trx.fn.now() });
     return { id, kind, name, body, revision } as Part;
@@ -196,13 +240,13 @@ const checkReferences = async (
 const keepParts = async (
   trx: Knex,
   project: string,
-  parts: readonly NewPart[],
+  parts: readonly PartText[],
   revision: number,
 ): Promise<void> => {
   for (let from = 0; from < parts.length; from += PARTS_AT_ONCE) {
-    const rows = parts.slice(from, from + PARTS_AT_ONCE).map(({ id, kind, name, body }) => ({
+    const rows = parts.slice(from, from + PARTS_AT_ONCE).map(({ id, kind, name, text }) => ({
       ...{ id, kind },
-      row: { project_id: project, name, body: JSON.stringify(body), revision },
+      row: { project_id: project, name, body: text, revision },
     }));
     await trx('parts').insert(rows.map(({ row, id, kind }) => ({ ...row, id, kind })));
     await trx('part_revisions').insert(rows.map(({ row, id }) => ({ ...row, part_id: id })));

@@ -1,3 +1,4 @@
+import { nameProblem } from '../document/nameProblem.ts';
 import type { SetThing } from '../document/things.ts';
 import { setFlourishes } from './flourishEdits.ts';
 import { playScripts, setFrame, takeOut } from './stageEdits.ts';
@@ -156,8 +157,8 @@ export const renamePart = (
 ): readonly PartChange[] | string => {
   const name = wanted.trim();
   if (!name) return 'A part needs a name.';
-  if (name.length > 120) return 'A name has at most 120 characters.';
-  if (/\p{Cc}/u.test(name)) return 'A name has no control characters.';
+  const wrong = nameProblem(name);
+  if (wrong) return `A name should ${wrong}.`;
   const all = [...parts];
   if (all.some((each) => each.kind === part.kind && each.id !== part.id && each.name === name))
     return `There is a ${KIND_WORDS[part.kind]} “${name}” already.`;

@@ -1,6 +1,7 @@
 import { PART_ID, PART_KINDS, type PartKind, type PartOf } from '../document/project.ts';
 import { blobsIn } from '../document/blobsIn.ts';
 import { createReader, type Problem } from '../document/read.ts';
+import { MOST_NAME, nameProblem } from '../document/nameProblem.ts';
 import { parsePart } from '../document/parsePart.ts';
 
 /** A part as it travels: without the revision that a server counts. */
@@ -74,11 +75,13 @@ export const archiveFiles = (
 /**
  * Reads a project from an archive's files.
  * @param shaOf the SHA-256 of bytes, in hex
+ * @param excessOf what is too much about a text of JSON before anything is made of it, as a sentence; null where nothing is
  * @returns every problem with its file where it cannot be taken; nothing is taken in part
  */
 export const readArchive = (
   files: ReadonlyMap<string, Uint8Array>,
   shaOf: (bytes: Uint8Array) => string,
+  excessOf: (text: string) => string | null = () => null,
 ): { readonly project: Unpacked } | { readonly problems: readonly Problem[] } => {
   const problem = (path: string, message: string) => ({ problems: [{ path, message }] });
   const given = files.get(INDEX);
@@ -87,7 +90,11 @@ export const readArchive = (
   const problems: Problem[] = [];
   const json = (file: string, content: Uint8Array): unknown => {
     try {
-      return JSON.parse(text(content)) as unknown;
+      const written = text(content);
+      const excess = excessOf(written);
+      if (excess === null) return JSON.parse(written) as unknown;
+      problems.push({ path: file, message: excess });
+      return null;
     } catch (error) {
       problems.push({ path: file, message: `This is not JSON in UTF-8: ${(error as Error).message}` });
       return null;
@@ -100,7 +107,13 @@ export const readArchive = (
   r.oneOf(head['format'], 'format', [FORMAT]);
   if (r.number(head['version'], 'version') > 1)
     r.problem('version', 'This was exported by a newer version of the workshop.');
-  const name = r.text(head['name'], 'name', 120).trim() || 'Imported project';
+  const nameAt = (value: unknown, path: string): string => {
+    const called = r.text(value, path, MOST_NAME).trim();
+    const wrong = nameProblem(called);
+    if (wrong) r.problem(path, `A name should ${wrong}.`);
+    return called;
+  };
+  const name = head['name'] === undefined ? 'Imported project' : nameAt(head['name'], 'name');
   const listed = r.list(head['parts'], 'parts', MOST_PARTS, (item, path) => {
     const part = r.object(item, path, ['id', 'kind', 'name', 'file']);
     const id = r.text(part['id'], `${path}.id`, 64);
@@ -109,7 +122,7 @@ export const readArchive = (
     return {
       id,
       kind,
-      name: r.text(part['name'], `${path}.name`, 120),
+      name: nameAt(part['name'], `${path}.name`),
       file: r.text(part['file'], `${path}.file`, 400),
     };
   });

@@ -2,9 +2,12 @@ import { ApiError } from '../errors.ts';
 
 /** Bodies larger than this are refused, unread where their length is told. */
 export const LARGEST_BODY = 4 * 1024 * 1024;
-/** Lists and objects inside each other, and names in all: more than the largest shader has. */
+/** Lists and objects inside each other, and names and values in all: more than the longest take has. */
 const DEEPEST = 64;
-const MOST_KEYS = 400_000;
+const MOST_NAMES = 60_000;
+const MOST_VALUES = 600_000;
+/** Empty lists and objects, and those with something in them: each costs more than a number. */
+const MOST_LISTS = 100_000;
 
 const tooLarge = (most: number): ApiError =>
   new ApiError(413, 'too-large', `The request is larger than ${most / 1024 / 1024} MB.`);
@@ -53,9 +56,8 @@ export const readBytes = async (request: Request, most = LARGEST_BODY): Promise<
 };
 
 /** Says what is too much about JSON before anything is made of it, or null. */
-const excessOf = (text: string): string | null => {
-  let depth = 0;
-  let keys = 0;
+export const excessOf = (text: string): string | null => {
+  let [depth, names, values, lists] = [0, 0, 0, 0];
   let quoted = false;
   for (let i = 0; i < text.length; i += 1) {
     const code = text.charCodeAt(i);
@@ -65,11 +67,16 @@ const excessOf = (text: string): string | null => {
       continue;
     }
     if (code === 0x22) quoted = true;
-    else if (code === 0x7b || code === 0x5b) depth += 1;
-    else if (code === 0x7d || code === 0x5d) depth -= 1;
-    else if (code === 0x3a) keys += 1;
-    if (depth > DEEPEST) return `Lists and objects stand more than ${DEEPEST} deep in each other here.`;
-    if (keys > MOST_KEYS) return `There are more than ${MOST_KEYS} names here.`;
+    else if (code === 0x7b || code === 0x5b) {
+      depth += 1;
+      lists += 1;
+    } else if (code === 0x7d || code === 0x5d) depth -= 1;
+    else if (code === 0x3a) names += 1;
+    else if (code === 0x2c) values += 1;
+    if (depth > DEEPEST) return `Lists and objects are nested more than ${DEEPEST} deep here.`;
+    if (names > MOST_NAMES) return `There are more than ${MOST_NAMES} names here.`;
+    if (values > MOST_VALUES) return `There are more than ${MOST_VALUES} values here.`;
+    if (lists > MOST_LISTS) return `There are more than ${MOST_LISTS} lists and objects here.`;
   }
   return null;
 };

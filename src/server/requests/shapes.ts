@@ -13,8 +13,22 @@ import {
   Max,
   MaxLength,
   Min,
+  ValidateBy,
 } from 'class-validator';
+import { MOST_NAME, nameProblem } from '#core/document/nameProblem.ts';
 import { PART_ID, PART_KINDS, type PartKind } from '#core/document/project.ts';
+
+/** What names of projects and parts keep to, wherever they come from. */
+const IsName = (): PropertyDecorator =>
+  ValidateBy({
+    name: 'isName',
+    validator: {
+      // Other rules say of what is no text, or too long.
+      validate: (value) =>
+        typeof value !== 'string' || value.length > MOST_NAME || nameProblem(value) === null,
+      defaultMessage: (given) => `name should ${nameProblem(String(given?.value))}`,
+    },
+  });
 
 /** PostgreSQL's largest integer. */
 const LARGEST_REVISION = 2_147_483_646;
@@ -24,9 +38,8 @@ export class NameRequest {
 
   @IsString({ message: 'name should be text' })
   @IsNotEmpty({ message: 'name should not be empty' })
-  @MaxLength(120, { message: 'name should have at most 120 characters' })
-  @Matches(/\S/, { message: 'name should have something that can be seen in it' })
-  @Matches(/^\P{Cc}*$/u, { message: 'name should have no control characters' })
+  @MaxLength(MOST_NAME, { message: `name should have at most ${MOST_NAME} characters` })
+  @IsName()
   name!: string;
 }
 

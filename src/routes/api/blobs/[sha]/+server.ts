@@ -5,10 +5,9 @@ import type { RequestHandler } from './$types';
 
 export const GET: RequestHandler = async ({ params, request }) => {
   try {
-    const found = await readBlob(database(), params.sha);
     // Who asks for what can be shown, as a picture of a page does, is given that.
     const isShown = request.headers.get('accept')?.includes('image/webp') ?? false;
-    const { mediaType, bytes } = isShown ? await shownBlob(found) : found;
+    const { mediaType, bytes } = await (isShown ? shownBlob : readBlob)(database(), params.sha);
     return new Response(bytes, {
       headers: {
         ...{ 'content-type': mediaType, vary: 'accept' },

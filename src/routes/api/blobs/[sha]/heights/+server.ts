@@ -1,18 +1,7 @@
 import { readHeights } from '#server/blobs.ts';
 import { database } from '#server/database.ts';
-import { errorResponse, toApiError } from '#server/errors.ts';
+import { sendNumbers } from '#server/sendNumbers.ts';
 import type { RequestHandler } from './$types';
 
 /** A picture as heights: two 32-bit numbers, its width and height, then 16-bit samples in rows from the top. */
-export const GET: RequestHandler = async ({ params }) => {
-  try {
-    return new Response(await readHeights(database(), params.sha), {
-      headers: {
-        'content-type': 'application/octet-stream',
-        'cache-control': 'public, max-age=31536000, immutable',
-      },
-    });
-  } catch (error) {
-    return errorResponse(toApiError(error));
-  }
-};
+export const GET: RequestHandler = ({ params }) => sendNumbers(() => readHeights(database(), params.sha));

@@ -1,0 +1,44 @@
+import { ApiError } from './errors.ts';
+import type { Numbers } from './blobs.ts';
+
+/** Who is sent what was read has so long to take it; then the next has their turn. */
+const LONGEST_MS = 60_000;
+
+/**
+ * Lets so many pieces of work hold large memory at the same time: from when they begin until what they made was sent.
+ * @param waiting how many may wait for their turn; more are refused
+ */
+export const createGate = (most: number, waiting: number) => {
+  let inside = 0;
+  const queue: (() => void)[] = [];
+  const leave = (): void => {
+    inside -= 1;
+    queue.shift()?.();
+  };
+  /** @throws ApiError 503 where too many wait, and what the work throws */
+  return async (work: () => Promise<readonly Uint8Array[]>): Promise<Numbers> => {
+    if (inside >= most) {
+      if (queue.length >= waiting)
+        throw new ApiError(
+          503,
+          'too-busy',
+          'The server is reading other pictures just now. Try again shortly.',
+        );
+      await new Promise<void>((resolve) => queue.push(resolve));
+    }
+    inside += 1;
+    let isInside = true;
+    const done = (): void => {
+      if (isInside) leave();
+      isInside = false;
+    };
+    try {
+      const pieces = await work();
+      setTimeout(done, LONGEST_MS).unref();
+      return { pieces, done };
+    } catch (error) {
+      done();
+      throw error;
+    }
+  };
+};
