@@ -5,6 +5,7 @@ import { emptyShader } from '#core/document/shader.ts';
 import { sketchStrands } from '#core/document/sketch.ts';
 import { openDatabase } from '#server/database.ts';
 import { savePart } from '#server/projects.ts';
+import { written } from '#server/requests/parts.ts';
 import config from '../playwright.config.ts';
 import { longTaskFigures } from './longTasks.ts';
 import { median, ratio, type Figure } from './measure.ts';
@@ -98,7 +99,8 @@ const saving = async (db: Knex): Promise<Figure[]> => {
   };
   const ours = async (): Promise<void> => {
     ({ revision } = await savePart(db, id, 'part-2', {
-      ...{ revision, name: 'Shader 2', body, deed: randomUUID() },
+      ...{ revision, name: 'Shader 2', deed: randomUUID() },
+      ...written('shader', 'Shader 2', body),
     }));
   };
   const time = async (work: () => Promise<void>): Promise<number> => {

@@ -159,7 +159,9 @@ const FILES: readonly (readonly [id: string, kind: PartKind, name: string])[] = 
 ];
 
 /** Pictures of the playhouse by their files: what its textures were baked to. */
-export const pictures = (): ReadonlyMap<string, Uint8Array> =>
+export const pictures = (): ReadonlyMap<string, Uint8Array> => (readPictures ??= readAllPictures());
+let readPictures: ReadonlyMap<string, Uint8Array> | null = null;
+const readAllPictures = (): ReadonlyMap<string, Uint8Array> =>
   new Map(
     FILES.flatMap(([id, kind]): [string, Uint8Array][] =>
       kind === 'texture' ? [[`${id}.png`, readFileSync(new URL(`${id}.png`, folder))]] : [],
@@ -169,7 +171,14 @@ export const pictures = (): ReadonlyMap<string, Uint8Array> =>
 const shaOf = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 
 /** The Gallowglass Playhouse: a shabby theatre at night, and its stage tricks. @throws Error when a file is wrong */
-export const playhouse = (): { readonly name: string; readonly parts: readonly SamplePart[] } => {
+export const playhouse = (): Playhouse => (read ??= readPlayhouse());
+interface Playhouse {
+  readonly name: string;
+  readonly parts: readonly SamplePart[];
+}
+/** It is the same for as long as a server runs: the wall asks for it with every visit. */
+let read: Playhouse | null = null;
+const readPlayhouse = (): Playhouse => {
   // Project files name the playhouse's pictures; a server knows them by their SHA-256.
   const shas = new Map([...pictures()].map(([file, bytes]) => [file, shaOf(bytes)]));
   const known = (_: string, value: unknown): unknown =>

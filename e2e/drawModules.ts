@@ -1,4 +1,4 @@
-import { GIVEN_FIELDS } from '#core/emit/wgsl/inputReads.ts';
+import type { GIVEN_FIELDS } from '#core/emit/wgsl/inputReads.ts';
 
 /** Pixels along a side of what is drawn. */
 export const SIDE = 16;

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { ensureDebian } from './setup/debian.mjs';
 import { ensureBuild, ensureModules } from './setup/modules.mjs';
-import { freePort, isFree } from './setup/port.mjs';
+import { canListen, freePort, isFree } from './setup/port.mjs';
 import { startPostgres } from './setup/postgres.mjs';
 import { giveUp, isAlive, ROOT } from './setup/run.mjs';
 import { prepareDatabase, startServer } from './setup/server.mjs';
@@ -46,7 +46,9 @@ const ownerFile = join(ROOT, '.postgres-owner');
 /** Who runs the demo here, or null: an empty or torn file, and a process that took the number since, are nobody. */
 const readOwner = () => {
   try {
-    const { pid, url, started } = JSON.parse(readFileSync(ownerFile, 'utf8'));
+    const { pid, url, started, folder } = JSON.parse(readFileSync(ownerFile, 'utf8'));
+    // A copied folder has the owner's file of the one it was copied from.
+    if (folder !== ROOT) return null;
     if (!isAlive(pid) || pid === process.pid || startOf(pid) !== started) return null;
     return { pid, url };
   } catch {
@@ -62,7 +64,7 @@ const writeOwner = (more = {}) => {
   // Written aside and moved, so that whoever reads it finds it whole.
   writeFileSync(
     `${ownerFile}.new`,
-    JSON.stringify({ pid: process.pid, started: startOf(process.pid), ...more }),
+    JSON.stringify({ pid: process.pid, started: startOf(process.pid), folder: ROOT, ...more }),
   );
   renameSync(`${ownerFile}.new`, ownerFile);
 };
@@ -87,6 +89,10 @@ process.on('SIGHUP', () => void end(0));
 await ensureDebian();
 await ensureModules();
 await ensureBuild();
+if (!(await canListen(options.host)))
+  giveUp(
+    `This machine has no address ${options.host}; --host takes one of its own, 127.0.0.1, or 0.0.0.0 for all.`,
+  );
 postgres = await startPostgres({ reset: options.reset });
 await prepareDatabase(postgres.address, { demo: true });
 if (wanted !== null && !(await isFree(wanted, options.host))) {

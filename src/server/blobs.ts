@@ -3,7 +3,7 @@ import type { Knex } from 'knex';
 import sharp from 'sharp';
 import { ApiError, notFound } from './errors.ts';
 import { EXR, floatSizeOf, floatTypeOf, HDR } from './floatPictures.ts';
-import { createGate } from './gate.ts';
+import { createGate, type Numbers } from './gate.ts';
 import { runJob } from './jobs/threads.ts';
 import { heightSamples, pictureSamples } from './pictureSamples.ts';
 
@@ -168,12 +168,6 @@ export const readBlob = async (db: Knex, sha256: string): Promise<Blob> => {
 
 /** Pictures read as numbers at the same time, each up to half a gigabyte; others wait their turn. */
 const readings = createGate(2, 50);
-
-/** Bytes of numbers that are sent piece by piece; nobody else reads a picture in their place until they are. */
-export interface Numbers {
-  readonly pieces: readonly Uint8Array[];
-  readonly done: () => void;
-}
 
 /**
  * A picture's first channel as heights, whatever its bits, unconverted: width and height as 32-bit numbers, then 16-bit

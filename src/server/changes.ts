@@ -1,8 +1,6 @@
 import type { Knex } from 'knex';
-import { ApiError } from './errors.ts';
-import { addPart, deletePart, readHead, savePart } from './projects.ts';
-import { readAs } from './requests/read.ts';
-import { AddedPart, ChangedPart, DeletedPart, type ChangesRequest } from './requests/shapes.ts';
+import { addParts, deletePart, readHead, savePart } from './projects.ts';
+import type { Added, Change } from './requests/parts.ts';
 
 /** What became of each change, in order: the part's revision, null where it was deleted. */
 export interface Changed {
@@ -17,34 +15,27 @@ export interface Changed {
 export const changeProject = (
   db: Knex,
   project: string,
-  { deed, changes }: ChangesRequest,
+  { deed, changes }: { readonly deed: string; readonly changes: readonly Change[] },
 ): Promise<Changed> =>
   db.transaction(async (trx) => {
     // The project is held before any part of it, as whoever adds or deletes does: nobody waits for each other.
     await readHead(trx, project, true);
     const revisions: (number | null)[] = [];
-    for (const [i, change] of changes.entries())
-      revisions.push(await changeOne(trx, project, `${deed}.${i}`, change));
+    while (revisions.length < changes.length) {
+      const at = revisions.length;
+      const [change] = changes.slice(at) as [Change];
+      const own = `${deed}.${at}`;
+      if (change.op === 'delete') {
+        await deletePart(trx, project, change.id, own);
+        revisions.push(null);
+      } else if (change.op === 'change')
+        revisions.push((await savePart(trx, project, change.id, { ...change, deed: own })).revision);
+      else {
+        const others = changes.findIndex(({ op }, i) => i > at && op !== 'add');
+        const adds = changes.slice(at, others < 0 ? changes.length : others) as Added[];
+        const parts = adds.map((each, i) => ({ ...each, deed: `${deed}.${at + i}` }));
+        revisions.push(...(await addParts(trx, project, parts)).map(({ revision }) => revision));
+      }
+    }
     return { revisions };
   });
-
-const changeOne = async (
-  trx: Knex,
-  project: string,
-  deed: string,
-  change: Readonly<Record<string, unknown>>,
-): Promise<number | null> => {
-  switch (change['op']) {
-    case 'add':
-      return (await addPart(trx, project, { ...readAs(change, AddedPart), deed })).revision;
-    case 'change': {
-      const wanted = readAs(change, ChangedPart);
-      return (await savePart(trx, project, wanted.id, { ...wanted, deed })).revision;
-    }
-    case 'delete':
-      await deletePart(trx, project, readAs(change, DeletedPart).id, deed);
-      return null;
-    default:
-      throw new ApiError(422, 'invalid', 'op of each change should be add, change or delete.');
-  }
-};

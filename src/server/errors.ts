@@ -11,6 +11,7 @@ export type ErrorCode =
   | 'too-often'
   | 'too-busy'
   | 'database-away'
+  | 'no-room'
   | 'unexpected';
 
 /** A refusal with a code for programs and a sentence for people. */
@@ -57,6 +58,10 @@ export const isDatabaseAway = (error: unknown): boolean => {
   );
 };
 
+/** PostgreSQL and Node, where the disk has no room left. */
+const isFull = (error: unknown): boolean =>
+  ['53100', 'ENOSPC', 'EDQUOT'].includes((error as Thrown).code ?? '');
+
 /** True where all connections are at work: the database is there. */
 const isDatabaseBusy = (error: unknown): boolean => {
   const { name, code, message = '' } = error as Thrown;
@@ -76,6 +81,12 @@ export const toApiError = (error: unknown): ApiError => {
         : 'The database went away meanwhile; what was asked may or may not be kept. Try again shortly.',
     );
   }
+  if (isFull(error))
+    return new ApiError(
+      507,
+      'no-room',
+      "The server's disk is full; nothing was changed. Free some room there and try again.",
+    );
   if (isDatabaseBusy(error))
     return new ApiError(
       503,

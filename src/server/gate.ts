@@ -1,5 +1,10 @@
 import { ApiError } from './errors.ts';
-import type { Numbers } from './blobs.ts';
+
+/** Bytes of numbers that are sent piece by piece; nobody else reads a picture in their place until they are. */
+export interface Numbers {
+  readonly pieces: readonly Uint8Array[];
+  readonly done: () => void;
+}
 
 /** Who is sent what was read has so long to take it; then the next has their turn. */
 const LONGEST_MS = 60_000;

@@ -58,12 +58,19 @@ const guarded = (response: Response): Response => {
   return response;
 };
 
+/** What the framework refuses by itself, in words. */
+const refusedAs = (status: number): ApiError =>
+  status < 500
+    ? new ApiError(status, 'bad-request', 'The request cannot be read: its address or its form is damaged.')
+    : new ApiError(status, 'unexpected', 'Something unforeseen went wrong on the server.');
+
 /** Under /api every answer is JSON, also where there is no such route or it cannot be asked so. */
 const asJson = (response: Response, method: string): Response => {
   if (response.headers.get('content-type')?.includes('json')) return response;
   if (response.status === 404)
     return errorResponse(new ApiError(404, 'not-found', 'There is no such address under /api.'));
-  if (response.status !== 405) return response;
+  if (response.status !== 405)
+    return response.status < 400 ? response : errorResponse(refusedAs(response.status));
   const allowed = response.headers.get('allow') ?? '';
   const said = errorResponse(
     new ApiError(405, 'bad-request', `${method} is not taken here; ${allowed || 'another method'} is.`),

@@ -1,8 +1,8 @@
 import { ApiError } from './errors.ts';
 
 /** Writes a project may make at once, and how many more it earns a second. */
-const BURST = 40;
-const PER_SECOND = 12;
+const BURST = 240;
+const PER_SECOND = 120;
 /** Projects remembered; the oldest are forgotten first. */
 const MOST = 1000;
 

@@ -1,11 +1,11 @@
 import { randomUUID } from 'node:crypto';
 import type { Knex } from 'knex';
-import { parsePart } from '#core/document/parsePart.ts';
 import { PART_ID, type Part, type PartKind, type Project } from '#core/document/project.ts';
 import { usersOf } from '#core/document/users.ts';
 import { MOST_NAME, wholeLetters } from '#core/document/nameProblem.ts';
 import { ApiError, notFound } from './errors.ts';
 import type { PartText } from './jobs/work.ts';
+import { written, type Added, type Kinds, type Saved } from './requests/parts.ts';
 
 export interface ProjectSummary {
   readonly id: string;
@@ -63,6 +63,17 @@ export const partTexts = async (
     revision: number;
   })[];
 
+/** The kinds of a project's parts, or of one of them. @throws ApiError 404 where there is no such project or part */
+export const kindsIn = async (db: Knex, project: string, part?: string): Promise<Kinds> => {
+  await readHead(db, project);
+  if (part !== undefined && !PART_ID.test(part)) throw notFound('This part');
+  const rows = (await db('parts')
+    .where({ project_id: project, ...(part === undefined ? {} : { id: part }) })
+    .select('id', 'kind')) as Pick<PartRow, 'id' | 'kind'>[];
+  if (part !== undefined && !rows.length) throw notFound('This part');
+  return Object.fromEntries(rows.map(({ id, kind }) => [id, kind]));
+};
+
 /** A project and its parts as JSON. @throws ApiError 404 */
 export const projectText = async (db: Knex, id: string): Promise<string> => {
   const head = await readHead(db, id);
@@ -81,19 +92,6 @@ export const readProject = async (db: Knex, id: string): Promise<Project> => {
   return { id: row.id, name: row.name, parts: parts.map(toPart) };
 };
 
-/** Reads a part's body: what comes back is what is kept. @throws ApiError 422 with every problem and its place */
-const readBodyOf = (kind: PartKind, name: string, body: unknown): unknown => {
-  const { document, problems } = parsePart(kind, body);
-  if (!document)
-    throw new ApiError(
-      422,
-      'invalid',
-      `“${name}” cannot be saved: ${problems[0]!.path ? `${problems[0]!.path}: ` : ''}${problems[0]!.message}`,
-      { problems },
-    );
-  return document;
-};
-
 export interface NewPart {
   readonly id: string;
   readonly kind: PartKind;
@@ -103,7 +101,7 @@ export interface NewPart {
 
 /** Makes a project with its first parts, all or nothing. */
 export const createProject = (db: Knex, name: string, parts: readonly NewPart[]): Promise<Project> => {
-  const read = parts.map((part) => textOf({ ...part, body: readBodyOf(part.kind, part.name, part.body) }));
+  const read = parts.map(({ body, ...part }) => ({ ...part, ...written(part.kind, part.name, body) }));
   return db.transaction(async (trx) => readProject(trx, (await createProjectOf(trx, name, read)).id));
 };
 
@@ -116,7 +114,7 @@ export const createProjectOf = (
   db.transaction(async (trx) => {
     const id = randomUUID();
     await trx('projects').insert({ id, name });
-    await keepParts(trx, id, parts, 1);
+    await keepParts(trx, id, parts, () => 1);
     return { id, name };
   });
 
@@ -143,9 +141,6 @@ export const copyProject = async (
     return { id, name };
   });
 };
-
-/** A part as it is written into the database. */
-const textOf = ({ body, ...part }: NewPart): PartText => ({ ...part, text: JSON.stringify(body) });
 
 export const renameProject = async (db: Knex, id: string, name: string): Promise<void> => {
   await readHead(db, id);
@@ -183,48 +178,79 @@ const noteDeed = async (
   await trx('deeds').insert({ project_id: project, id: deed, part_id: part, revision });
 };
 
+/** A part that was added, and where it stands. */
+export type AddedPart = Added & SavedPart;
+
 /** Adds a part to a project. @throws ApiError 404, 422, or 409 where the id is taken */
-export const addPart = (
+export const addPart = async (db: Knex, project: string, part: Added): Promise<AddedPart> => {
+  const [added] = await addParts(db, project, [part]);
+  return added!;
+};
+
+/**
+ * Adds parts to a project, all or none, in as many statements as one takes. A material may be of a shader before it in
+ * the list. @throws ApiError 404, 422, or 409 where an id is taken
+ */
+export const addParts = (
   db: Knex,
   project: string,
-  part: NewPart & { readonly deed?: string | undefined },
-): Promise<Part> => {
-  const body = readBodyOf(part.kind, part.name, part.body);
-  const { id, kind, name, deed } = part;
+  parts: readonly Added[],
+): Promise<readonly AddedPart[]> => {
+  const ids = parts.map(({ id }) => id);
   return db.transaction(async (trx) => {
     await readHead(trx, project, true);
-    const before = await answered(trx, project, deed);
-    if (before) return { id, kind, name, body, revision: before.revision } as Part;
-    const taken = (await trx('parts').where({ project_id: project, id }).first('id')) as unknown;
-    if (taken)
+    const deeds = parts.flatMap(({ deed }) => deed ?? []);
+    const answers = (await trx('deeds').where({ project_id: project }).whereIn('id', deeds).select()) as {
+      id: string;
+      revision: number;
+    }[];
+    const answeredBy = new Map(answers.map(({ id, revision }) => [id, revision]));
+    const revised = (revisionOf: (part: Added) => number): AddedPart[] =>
+      parts.map((part) => ({ ...part, revision: revisionOf(part) }));
+    if (answers.length && answers.length === parts.length)
+      return revised(({ deed }) => answeredBy.get(deed!)!);
+    const existing = (await trx('parts').where({ project_id: project }).whereIn('id', ids).select('id')) as {
+      id: string;
+    }[];
+    const taken = existing[0]?.id ?? ids.find((id, i) => ids.indexOf(id) < i);
+    if (taken !== undefined)
       throw new ApiError(
         409,
         'conflict',
-        `There is a part “${id}” in this project already; choose another id.`,
+        `There is a part “${taken}” in this project already; choose another id.`,
       );
-    await checkReferences(trx, project, kind, name, body);
+    for (const [i, { name, shader }] of parts.entries())
+      await checkShader(trx, project, name, shader, parts.slice(0, i));
     // An id used again goes on counting, so that nothing made from the part before can win over this one.
-    const [last] = (await trx('part_revisions')
-      .where({ project_id: project, part_id: id })
-      .max('revision as revision')) as [{ revision: number | null }];
-    const revision = (last.revision ?? 0) + 1;
-    await keepParts(trx, project, [textOf({ id, kind, name, body })], revision);
-    await noteDeed(trx, project, deed, id, revision);
+    const last = (await trx('part_revisions')
+      .where({ project_id: project })
+      .whereIn('part_id', ids)
+      .groupBy('part_id')
+      .select('part_id')
+      .max('revision as revision')) as { part_id: string; revision: number }[];
+    const lastOf = new Map(last.map(({ part_id, revision }) => [part_id, revision]));
+    const revisionOf = ({ id }: Pick<NewPart, 'id'>): number => (lastOf.get(id) ?? 0) + 1;
+    await keepParts(trx, project, parts, revisionOf);
+    const noted = parts.flatMap(({ id, deed }) =>
+      deed === undefined
+        ? []
+        : [{ project_id: project, id: deed, part_id: id, revision: revisionOf({ id }) }],
+    );
+    if (noted.length) await trx('deeds').insert(noted);
     await trx('projects').where({ id: project }).update({ updated_at: trx.fn.now() });
-    return { id, kind, name, body, revision } as Part;
+    return revised(revisionOf);
   });
 };
 
 /** A material is of a shader there is. @throws ApiError 422 */
-const checkReferences = async (
+const checkShader = async (
   trx: Knex,
   project: string,
-  kind: PartKind,
   name: string,
-  body: unknown,
+  shader: string | null,
+  beside: readonly Pick<NewPart, 'id' | 'kind'>[] = [],
 ): Promise<void> => {
-  if (kind !== 'material') return;
-  const { shader } = body as { readonly shader: string };
+  if (shader === null || beside.some((each) => each.kind === 'shader' && each.id === shader)) return;
   const found = (await trx('parts')
     .where({ project_id: project, id: shader, kind: 'shader' })
     .first('id')) as unknown;
@@ -241,12 +267,12 @@ const keepParts = async (
   trx: Knex,
   project: string,
   parts: readonly PartText[],
-  revision: number,
+  revisionOf: (part: PartText) => number,
 ): Promise<void> => {
   for (let from = 0; from < parts.length; from += PARTS_AT_ONCE) {
-    const rows = parts.slice(from, from + PARTS_AT_ONCE).map(({ id, kind, name, text }) => ({
-      ...{ id, kind },
-      row: { project_id: project, name, body: text, revision },
+    const rows = parts.slice(from, from + PARTS_AT_ONCE).map((part) => ({
+      ...{ id: part.id, kind: part.kind },
+      row: { project_id: project, name: part.name, body: part.text, revision: revisionOf(part) },
     }));
     await trx('parts').insert(rows.map(({ row, id, kind }) => ({ ...row, id, kind })));
     await trx('part_revisions').insert(rows.map(({ row, id }) => ({ ...row, part_id: id })));
@@ -284,55 +310,58 @@ export interface SavedPart {
  * Saves a part made from the revision named; both the part and its history move, or neither.
  * @throws ApiError 404, 422, or 409 with the part as it stands on the server beside the one that was refused
  */
-export const savePart = (
-  db: Knex,
-  project: string,
-  id: string,
-  wanted: {
-    readonly revision: number;
-    readonly name: string;
-    readonly body: unknown;
-    readonly deed?: string | undefined;
-  },
-): Promise<SavedPart> =>
+export const savePart = (db: Knex, project: string, id: string, wanted: Saved): Promise<SavedPart> =>
   db.transaction(async (trx) => {
-    const row =
-      UUID.test(project) && PART_ID.test(id)
-        ? ((await trx('parts')
-            .join('projects', 'projects.id', 'parts.project_id')
-            .whereNull('projects.deleted_at')
-            .where({ 'parts.project_id': project, 'parts.id': id })
-            .forUpdate('parts')
-            .first('parts.*')) as PartRow | undefined)
-        : undefined;
-    const before = UUID.test(project) ? await answered(trx, project, wanted.deed) : null;
+    if (!UUID.test(project) || !PART_ID.test(id)) throw notFound('This part');
+    const row = (await trx('parts')
+      .join('projects', 'projects.id', 'parts.project_id')
+      .whereNull('projects.deleted_at')
+      .where({ 'parts.project_id': project, 'parts.id': id })
+      .forUpdate('parts')
+      .first(
+        'parts.id',
+        'parts.kind',
+        'parts.name',
+        'parts.revision',
+        trx('deeds')
+          .where({ project_id: project, id: wanted.deed ?? '' })
+          .select('revision')
+          .as('answered'),
+      )) as (Omit<PartRow, 'body'> & { answered: number | null }) | undefined;
+    if (row?.answered) return { revision: row.answered };
+    const before = row ? null : await answered(trx, project, wanted.deed);
     if (before) return before;
     if (!row) throw notFound('This part');
-    const document = readBodyOf(row.kind, wanted.name, wanted.body);
-    if (row.revision !== wanted.revision)
+    if (row.revision !== wanted.revision) {
+      const { body } = (await trx('parts').where({ project_id: project, id }).first('body')) as PartRow;
+      const { answered: _, ...theirs } = row;
       throw new ApiError(
         409,
         'conflict',
         `“${row.name}” was changed elsewhere since: it is at revision ${row.revision}, and this was made from ${wanted.revision}.`,
         {
-          theirs: toPart(row),
-          yours: { ...toPart(row), revision: wanted.revision, name: wanted.name, body: document },
+          theirs: toPart({ ...theirs, body }),
+          yours: { ...theirs, revision: wanted.revision, name: wanted.name, body: JSON.parse(wanted.text) },
         },
       );
-    await checkReferences(trx, project, row.kind, wanted.name, document);
+    }
+    await checkShader(trx, project, wanted.name, wanted.shader);
     const revision = row.revision + 1;
-    const body = JSON.stringify(document);
-    await trx('parts')
-      .where({ project_id: project, id })
-      .update({ name: wanted.name, body, revision, updated_at: trx.fn.now() });
-    await trx('part_revisions').insert({
-      project_id: project,
-      part_id: id,
-      revision,
-      name: wanted.name,
-      body,
-    });
-    await noteDeed(trx, project, wanted.deed, id, revision);
+    // One statement for all of it: each is a way to the database and back.
+    await trx.raw(
+      `with kept as (
+        update parts set name = :name, body = :body, revision = :revision, updated_at = now()
+        where project_id = :project and id = :id
+      ), noted as (
+        insert into part_revisions (project_id, part_id, revision, name, body)
+        values (:project, :id, :revision, :name, :body)
+      ), answered as (
+        insert into deeds (project_id, id, part_id, revision)
+        select :project, :deed, :id, :revision where :deed::text <> ''
+      )
+      update projects set updated_at = now() where id = :project`,
+      { project, id, revision, body: wanted.text, name: wanted.name, deed: wanted.deed ?? '' },
+    );
     await prune(trx, project, id, revision);
     await trx('projects').where({ id: project }).update({ updated_at: trx.fn.now() });
     return { revision };

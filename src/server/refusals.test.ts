@@ -15,11 +15,11 @@ const savesAt = (project: string, now: number): number => {
 };
 
 test('a project may save in a burst, then at a pace it earns; another is not held back by it', () => {
-  assert.equal(savesAt('velvet', 0), 40);
+  assert.equal(savesAt('velvet', 0), 240);
   assert.equal(savesAt('velvet', 0), 0);
-  assert.equal(savesAt('velvet', 1000), 12);
-  assert.equal(savesAt('boards', 1000), 40);
-  assert.equal(savesAt('velvet', 3_600_000), 40);
+  assert.equal(savesAt('velvet', 1000), 120);
+  assert.equal(savesAt('boards', 1000), 240);
+  assert.equal(savesAt('velvet', 3_600_000), 240);
 });
 
 test('an answer or a refusal is JSON with its status, and a pause says how long', async () => {

@@ -1,5 +1,5 @@
-import type { Numbers } from './blobs.ts';
 import { errorResponse, toApiError } from './errors.ts';
+import type { Numbers } from './gate.ts';
 
 /** What is sent at once, in bytes. */
 const PIECE = 1024 * 1024;
@@ -18,7 +18,7 @@ export const sendNumbers = async (read: () => Promise<Numbers>): Promise<Respons
           controller.close();
           return;
         }
-        controller.enqueue(first.slice(at, at + PIECE));
+        controller.enqueue(first.subarray(at, at + PIECE));
         at += PIECE;
         if (at < first.length) return;
         left.shift();

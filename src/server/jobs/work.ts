@@ -7,6 +7,7 @@ import { readGlb } from '#core/meshes/glb.ts';
 import { toSrgb } from '#core/numbers/colour.ts';
 import { ApiError, notFound } from '../errors.ts';
 import { readFloats, type Floats } from '../floatPictures.ts';
+import { PART_REQUESTS, type Kinds } from '../requests/parts.ts';
 import { excessOf } from '../requests/readJson.ts';
 import { unzip } from './unzip.ts';
 
@@ -116,6 +117,8 @@ const readFloatsOr422 = (bytes: Uint8Array): Floats => {
 export const JOBS = {
   unpackArchive,
   packArchive,
+  readParts: (asked: keyof typeof PART_REQUESTS, bytes: Uint8Array, kinds: Kinds): unknown =>
+    PART_REQUESTS[asked](bytes, kinds),
   /** Reads a picture of floats through, once. @returns the PNG that pages show of it */
   showFloats: (bytes: Uint8Array): Promise<Uint8Array> => shownPng(readFloatsOr422(bytes)),
   readFloats: readFloatsOr422,

@@ -4,10 +4,10 @@ import { ApiError } from '../errors.ts';
 export const LARGEST_BODY = 4 * 1024 * 1024;
 /** Lists and objects inside each other, and names and values in all: more than the longest take has. */
 const DEEPEST = 64;
-const MOST_NAMES = 60_000;
-const MOST_VALUES = 600_000;
+const MOST_NAMES = 400_000;
+const MOST_VALUES = 1_000_000;
 /** Empty lists and objects, and those with something in them: each costs more than a number. */
-const MOST_LISTS = 100_000;
+const MOST_LISTS = 250_000;
 
 const tooLarge = (most: number): ApiError =>
   new ApiError(413, 'too-large', `The request is larger than ${most / 1024 / 1024} MB.`);
@@ -82,8 +82,11 @@ export const excessOf = (text: string): string | null => {
 };
 
 /** Reads a request's body as a JSON object. @throws ApiError 400, 413 or 422 */
-export const readJson = async (request: Request): Promise<Readonly<Record<string, unknown>>> => {
-  const bytes = await readBytes(request);
+export const readJson = async (request: Request): Promise<Readonly<Record<string, unknown>>> =>
+  parseJson(await readBytes(request));
+
+/** Reads bytes as a JSON object. @throws ApiError 400 or 422 */
+export const parseJson = (bytes: Uint8Array): Readonly<Record<string, unknown>> => {
   let text: string;
   try {
     text = new TextDecoder('utf-8', { fatal: true }).decode(bytes);

@@ -7,13 +7,13 @@ import {
   IsInt,
   IsNotEmpty,
   IsObject,
-  IsOptional,
   IsString,
   Matches,
   Max,
   MaxLength,
   Min,
   ValidateBy,
+  ValidateIf,
 } from 'class-validator';
 import { MOST_NAME, nameProblem } from '#core/document/nameProblem.ts';
 import { PART_ID, PART_KINDS, type PartKind } from '#core/document/project.ts';
@@ -29,6 +29,9 @@ const IsName = (): PropertyDecorator =>
       defaultMessage: (given) => `name should ${nameProblem(String(given?.value))}`,
     },
   });
+
+/** A field that may be left out; null is not left out. */
+const MayBeLeftOut = (): PropertyDecorator => ValidateIf((_, value) => value !== undefined);
 
 /** PostgreSQL's largest integer. */
 const LARGEST_REVISION = 2_147_483_646;
@@ -47,7 +50,7 @@ export class NewProjectRequest extends NameRequest {
   static override readonly fields = ['name', 'from'];
 
   /** The set of the playhouse that it begins from; one card on a stage where none is named. */
-  @IsOptional()
+  @MayBeLeftOut()
   @IsString({ message: 'from should be the id of a set of the playhouse' })
   @MaxLength(64, { message: 'from should have at most 64 characters' })
   from?: string;
@@ -55,7 +58,7 @@ export class NewProjectRequest extends NameRequest {
 
 /** An id of the change itself: sent again, it is answered as it was and not done twice. */
 class Deed extends NameRequest {
-  @IsOptional()
+  @MayBeLeftOut()
   @Matches(/^[A-Za-z0-9-]{8,64}$/, { message: 'deed should be 8 to 64 letters, digits and -' })
   deed?: string;
 

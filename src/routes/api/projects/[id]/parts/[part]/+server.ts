@@ -1,9 +1,8 @@
 import { database } from '#server/database.ts';
 import { respond } from '#server/errors.ts';
 import { allowSave } from '#server/pace.ts';
-import { deletePart, savePart } from '#server/projects.ts';
-import { readBody } from '#server/requests/read.ts';
-import { SavePartRequest } from '#server/requests/shapes.ts';
+import { deletePart, kindsIn, savePart } from '#server/projects.ts';
+import { readParts } from '#server/requests/readParts.ts';
 import type { RequestHandler } from './$types';
 
 export const DELETE: RequestHandler = ({ params }) =>
@@ -16,5 +15,6 @@ export const DELETE: RequestHandler = ({ params }) =>
 export const PUT: RequestHandler = ({ params, request }) =>
   respond(async () => {
     allowSave(params.id);
-    return savePart(database(), params.id, params.part, await readBody(request, SavePartRequest));
+    const kinds = await kindsIn(database(), params.id, params.part);
+    return savePart(database(), params.id, params.part, await readParts(request, 'save', kinds));
   });
