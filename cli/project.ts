@@ -1,28 +1,55 @@
 import { createHash } from 'node:crypto';
-import { existsSync, readFileSync } from 'node:fs';
-import { join } from 'node:path';
-import { unzipSync } from 'fflate';
+import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs';
+import { join, relative } from 'node:path';
 import { readArchive, type PackedPart } from '#core/handover/archive.ts';
 import { readGlb } from '#core/meshes/glb.ts';
 import { arrive } from '#core/meshes/imported.ts';
 import { rigsWanted } from '#script/startOf.ts';
+import { unzip } from '#server/jobs/unzip.ts';
 import { Refusal } from './command.ts';
-import { filesAt } from './documents.ts';
 
 /** The files of an exported project: an archive, or the folder it was unpacked to. */
 const filesOf = (path: string): ReadonlyMap<string, Uint8Array> => {
-  if (existsSync(join(path, 'project.json')))
-    return new Map(
-      filesAt(path, /./).map((file) => [file.slice(path.replace(/\/$/, '').length + 1), readFileSync(file)]),
-    );
   if (!existsSync(path)) throw new Refusal(`${path}: there is no such file.`);
+  const isFolder = statSync(path).isDirectory();
+  if (isFolder && existsSync(join(path, 'project.json'))) return filesIn(path);
   try {
-    return new Map(Object.entries(unzipSync(readFileSync(path))));
-  } catch {
-    throw new Refusal(
-      `${path}: this is neither a project’s archive nor the folder one was unpacked to: there is no project.json in it.`,
-    );
+    if (!isFolder) return unzip(readFileSync(path));
+  } catch (error) {
+    throw new Refusal(`${path}: ${(error as Error).message}`);
   }
+  throw new Refusal(`${path}: there is no project.json in this folder, so no project was unpacked here.`);
+};
+
+/** The folders of an unpacked project that its index names no file of: bytes by their SHA-256. */
+const BYTES = ['pictures', 'meshes'];
+/** The files of an unpacked project. A folder may hold anything else besides: only what its index names is read. */
+const filesIn = (folder: string): ReadonlyMap<string, Uint8Array> => {
+  const index = readFileSync(join(folder, 'project.json'));
+  const named = ((): readonly unknown[] => {
+    try {
+      const { parts } = JSON.parse(index.toString('utf8')) as {
+        readonly parts: { readonly file: unknown }[];
+      };
+      return parts.map(({ file }) => file);
+    } catch {
+      // What is wrong with it is said where it is read.
+      return [];
+    }
+  })();
+  const bytes = BYTES.flatMap((each) =>
+    existsSync(join(folder, each)) ? readdirSync(join(folder, each)).map((file) => `${each}/${file}`) : [],
+  );
+  const files = [...named, ...bytes].filter(
+    (file): file is string =>
+      typeof file === 'string' &&
+      !relative(folder, join(folder, file)).startsWith('..') &&
+      (statSync(join(folder, file), { throwIfNoEntry: false })?.isFile() ?? false),
+  );
+  return new Map([
+    ['project.json', index],
+    ...files.map((file): [string, Uint8Array] => [file, readFileSync(join(folder, file))]),
+  ]);
 };
 
 /** An exported project: its parts, and the bytes of its pictures and meshes by their SHA-256. @throws Refusal */

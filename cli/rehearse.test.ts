@@ -1,5 +1,5 @@
 import assert from 'node:assert/strict';
-import { readFileSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { test } from 'node:test';
 import Ajv2020 from 'ajv/dist/2020.js';
@@ -79,7 +79,7 @@ test('veil rehearse plays a take as the workshop does, and says from when on a c
     (await veil('rehearse', same, '--take', 'Kindle')).err,
     /--take should be one of Kindled, not “Kindle”/,
   );
-  assert.match((await veil('rehearse', 'docs')).err, /neither a project’s archive nor the folder/);
+  assert.match((await veil('rehearse', 'docs')).err, /docs: there is no project\.json in this folder/);
   const none = await archive('none.zip', (set) => set);
   assert.equal((await veil('rehearse', none, '--json')).status, 0);
 });
@@ -119,6 +119,26 @@ test('veil bake makes the textures of a project, the same bytes every time, and 
     return to;
   };
   const [first, other] = [file('made.zip', 1), file('other.zip', 2)];
+  // Unpacked, with folders of its own in it, it is the same however its folder is spelled.
+  const unpacked = join(folder, 'flat');
+  for (const [name, bytes] of archiveFiles('Playhouse', packed(1), new Map())) {
+    mkdirSync(join(unpacked, name, '..'), { recursive: true });
+    writeFileSync(join(unpacked, name), bytes);
+  }
+  mkdirSync(join(unpacked, 'notes/more'), { recursive: true });
+  for (const [cwd, path] of [
+    [folder, 'flat'],
+    [folder, './flat/'],
+    [unpacked, '.'],
+  ] as const) {
+    const to = join(folder, 'flat.png');
+    const before = process.cwd();
+    process.chdir(cwd);
+    const baked = await veil('bake', path, '--texture', 'Cells', '--out', to).finally(() =>
+      process.chdir(before),
+    );
+    assert.equal(baked.status, 0, `${path}: ${baked.err}`);
+  }
   const out = join(folder, 'soft.png');
   const made = await veil('bake', first, '--texture', 'Soft cells', '--out', out, '--bits', '16');
   assert.equal(made.status, 0, made.err);

@@ -39,7 +39,19 @@ test('tangents follow u, stand square to the normal, and know how long a unit of
     assert.ok(holds(Math.hypot(...cloth.tangents.subarray(i, i + 3)), 1, 1e-5));
 });
 
-test('a mesh without uv still gets some tangent, never NaN', () => {
+test('a mesh without uv still gets tangents of length 1, square to its normals', () => {
+  for (const whole of [
+    makeMesh({ kind: 'sphere', radius: 1, divisions: [24, 16] }),
+    makeMesh({ kind: 'cylinder', radius: 0.4, taper: 0.5, height: 2, divisions: [12, 3] }),
+  ]) {
+    const { tangents: found } = tangentsOf({ ...whole, uvs: new Float32Array(whole.uvs.length) });
+    for (let i = 0; i < whole.normals.length / 3; i += 1) {
+      const [t, n] = [found.subarray(i * 4, i * 4 + 3), whole.normals.subarray(i * 3, i * 3 + 3)];
+      assert.ok(holds(Math.hypot(...t), 1, 1e-5), `${i}: ${Math.hypot(...t)} long`);
+      assert.ok(Math.abs(t[0]! * n[0]! + t[1]! * n[1]! + t[2]! * n[2]!) < 1e-5, `${i}`);
+    }
+  }
+
   const bare = { ...floor, uvs: new Float32Array(floor.uvs.length) };
   const { tangents, stretches } = tangentsOf(bare);
   assert.ok([...tangents, ...stretches].every(Number.isFinite));

@@ -1,4 +1,4 @@
-import { cross, dot, minus, plus, times, tripleAt, type Triple } from '../numbers/vectors.ts';
+import { cross, dot, minus, plus, times, tripleAt, unit, type Triple } from '../numbers/vectors.ts';
 import type { Mesh } from './mesh.ts';
 
 /** How uv lies on a mesh, at each corner. */
@@ -8,6 +8,9 @@ export interface Tangents {
   /** How many metres one unit of u and one of v are long. */
   readonly stretches: Float32Array;
 }
+
+/** A unit direction square to another: for corners whose uv tell none, where any will do. */
+const squareTo = (n: Triple): Triple => unit(cross(Math.abs(n[1]) < 0.9 ? [0, 1, 0] : [0, 0, 1], n));
 
 /**
  * Works out tangents from positions and uv: each triangle's are added up at its corners and made square to the normal
@@ -41,9 +44,7 @@ export const tangentsOf = ({ positions, normals, uvs, indices }: Mesh): Tangents
     const v = tripleAt(along, i * 6 + 3);
     const flat = plus(u, n, -dot(n, u));
     const size = Math.hypot(...flat);
-    // A mesh without uv has no such direction; any that is square to the normal will do.
-    const t: Triple =
-      size > 1e-12 ? times(flat, 1 / size) : Math.abs(n[1]) < 0.9 ? [n[2], 0, -n[0]] : [1, 0, 0];
+    const t = size > 1e-12 ? times(flat, 1 / size) : squareTo(n);
     tangents.set([...t, dot(cross(n, t), v) < 0 ? -1 : 1], i * 4);
     const shared = Math.max(faces[i]!, 1);
     stretches.set(

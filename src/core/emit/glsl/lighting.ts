@@ -15,8 +15,9 @@ export const LIGHTS = 4;
  * the mean), and what bounces again between the facets follows (C. Fdez-Agüera, "A Multiple-Scattering Microfacet Model
  * for Real-Time Image-based Lighting", 2019), so that a white surface in a white sky is white.
  *
- * Unit vectors have dot products above 1 by rounding, and opposite ones a half vector of no length: both are clamped,
- * because a power of a negative number, or 0 / 0, is NaN.
+ * Unit vectors have dot products above 1 by rounding, and opposite ones a half vector of no length: the base of a power
+ * is kept from being negative and a length from being 0, because either makes NaN; the normal stands in for what has no
+ * direction.
  */
 const lighting = (
   shadow: string,
@@ -39,16 +40,16 @@ const lighting = (
   vec3 sum = occlusion * (once * sky + (again + baseColor * (1.0 - metallic) * (1.0 - once - again)) * around);${shadow}
   for (int i = 0; i < lightCount; ++i) {
     vec3 toLight = lightPosition[i].xyz - at * lightPosition[i].w;
-    float fade = lightPosition[i].w > 0.0 ? 1.0 / max(dot(toLight, toLight), 1e-4) : 1.0;
-    vec3 l = toLight * inversesqrt(max(dot(toLight, toLight), 1e-12));
+    float far2 = dot(toLight, toLight);
+    float fade = lightPosition[i].w > 0.0 ? 1.0 / max(far2, 1e-4) : 1.0;
+    vec3 l = toLight * inversesqrt(far2 + 1e-12);
     float nl = max(dot(n, l), 0.0);
-    vec3 h = l + v;
-    h *= inversesqrt(max(dot(h, h), 1e-12));
-    float nh = clamp(dot(n, h), 0.0, 1.0);
+    vec3 h = normalize(l + v + n * 1e-6);
+    float nh = max(dot(n, h), 0.0);
     float d = (nh * a * a - nh) * nh + 1.0;
     float distribution = a * a / (3.14159265 * d * d);
     float visibility = 0.5 / max(nl * sqrt(nv * nv * (1.0 - a * a) + a * a) + nv * sqrt(nl * nl * (1.0 - a * a) + a * a), 1e-5);
-    vec3 fresnel = f0 + (1.0 - f0) * pow(1.0 - clamp(dot(v, h), 0.0, 1.0), 5.0);
+    vec3 fresnel = f0 + (1.0 - f0) * pow(max(1.0 - dot(v, h), 0.0), 5.0);
     sum += ((1.0 - fresnel) * diffuse + fresnel * distribution * visibility) * nl * fade * lightColor[i]${shadowed};
   }
   return sum;

@@ -27,16 +27,16 @@ fn lightSurface(baseColor: vec3f, metallic: f32, roughness: f32, occlusion: f32,
   var sum = occlusion * (once * sky + (again + baseColor * (1.0 - metallic) * (vec3f(1.0) - once - again)) * around);
   for (var i: i32 = 0i; i < lights.count; i++) {
     let toLight = lights.position[i].xyz - at * lights.position[i].w;
-    let fade = select(1.0, 1.0 / max(dot(toLight, toLight), 1e-4), lights.position[i].w > 0.0);
-    let l = toLight * inverseSqrt(max(dot(toLight, toLight), 1e-12));
+    let far2 = dot(toLight, toLight);
+    let fade = select(1.0, 1.0 / max(far2, 1e-4), lights.position[i].w > 0.0);
+    let l = toLight * inverseSqrt(far2 + 1e-12);
     let nl = max(dot(n, l), 0.0);
-    var h = l + v;
-    h *= inverseSqrt(max(dot(h, h), 1e-12));
-    let nh = clamp(dot(n, h), 0.0, 1.0);
+    let h = normalize(l + v + n * 1e-6);
+    let nh = max(dot(n, h), 0.0);
     let d = (nh * a * a - nh) * nh + 1.0;
     let distribution = a * a / (3.14159265 * d * d);
     let visibility = 0.5 / max(nl * sqrt(nv * nv * (1.0 - a * a) + a * a) + nv * sqrt(nl * nl * (1.0 - a * a) + a * a), 1e-5);
-    let fresnel = f0 + (vec3f(1.0) - f0) * pow(1.0 - clamp(dot(v, h), 0.0, 1.0), 5.0);
+    let fresnel = f0 + (vec3f(1.0) - f0) * pow(max(1.0 - dot(v, h), 0.0), 5.0);
     sum += ((vec3f(1.0) - fresnel) * diffuse + fresnel * distribution * visibility) * nl * fade * lights.color[i].xyz;
   }
   return sum;
