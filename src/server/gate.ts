@@ -17,8 +17,10 @@ export const createGate = (most: number, waiting: number) => {
   let inside = 0;
   const queue: (() => void)[] = [];
   const leave = (): void => {
-    inside -= 1;
-    queue.shift()?.();
+    // A place is handed on: nobody who comes meanwhile takes it.
+    const next = queue.shift();
+    if (next) next();
+    else inside -= 1;
   };
   /** @throws ApiError 503 where too many wait, and what the work throws */
   return async (work: () => Promise<readonly Uint8Array[]>): Promise<Numbers> => {
@@ -30,8 +32,7 @@ export const createGate = (most: number, waiting: number) => {
           'The server is reading other pictures just now. Try again shortly.',
         );
       await new Promise<void>((resolve) => queue.push(resolve));
-    }
-    inside += 1;
+    } else inside += 1;
     let isInside = true;
     const done = (): void => {
       if (isInside) leave();
