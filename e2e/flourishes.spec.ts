@@ -189,14 +189,19 @@ test('a flourish is made, named, layered, retimed, copied, hidden, played, delet
   await expect(layer.getByRole('button', { name: /width along it: a curve of 2 keys/ })).toBeVisible();
   // Started by a key, it plays and ends; a rehearsal that stops leaves nothing of it.
   await page.getByRole('button', { name: 'Add a start' }).click();
-  const none = (await picture(page))(0.5, 0.5);
+  // Away from the wall's upper edge, which lies on the middle row and differs with the samples a busy machine leaves out.
+  const seen = async () => {
+    const at = await picture(page);
+    return [0.4, 0.45, 0.55, 0.6].map((y) => at(0.5, y));
+  };
+  const none = await seen();
   await page.getByRole('button', { name: 'Rehearse' }).click();
   await page.keyboard.press('Space');
   await expect(row(page, 'sweep')).toContainText('plays at');
   await expect(row(page, 'sweep')).not.toContainText('plays at');
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
   await stageRests(page);
-  expect(apart((await picture(page))(0.5, 0.5), none)).toBeLessThan(1);
+  for (const [i, color] of (await seen()).entries()) expect(apart(color, none[i]!)).toBeLessThan(1);
 
   await row(page, 'sweep').focus();
   await page.keyboard.press('d');
