@@ -87,7 +87,7 @@ const evaluating = (): Figure[] => {
   const given = {
     ...{ count, inputs: { uv }, knobs: new Map() },
     parameters: numbersFor(curtain!.parameters, { values: {}, shared: {} }),
-    pictures: new Map([...pictures, ...tablePictures(curtain!.parameters, {})]),
+    pictures: new Map([...pictures, ...tablePictures(curtain!.parameters, { values: {}, shared: {} })]),
   };
   const batched = timeOf(() => {
     const [column] = prepare([value])(given);

@@ -58,8 +58,8 @@ test('a folder is checked whole: what documents name beside them, fields nobody 
   assert.equal(status, 1);
   for (const said of [
     /a\.material\.json:\d+: shader: There is no shader “embre” beside this/,
-    /b\.material\.json:\d+: values\.glow: No parameter is called so/,
-    /b\.material\.json:\d+: pictures\.map: No texture is called so/,
+    /b\.material\.json:\d+: values\.glow: No parameter has this id/,
+    /b\.material\.json:\d+: pictures\.map: No texture parameter has this id/,
     /c\.shader\.json:\d+: mutted: There is no field “mutted” here/,
     /d\.script\.js:2: This cannot be read as JavaScript/,
     /e\.stage\.json:\d+: props\[0\]\.material: The prop Card wears “material”/,

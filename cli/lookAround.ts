@@ -7,6 +7,7 @@ import { standingIn, uvSquare } from '#core/analyse/standing.ts';
 import type { Worn } from '#core/analyse/worn.ts';
 import { FIRST_BUDGETS, type Budget } from '#core/document/budgets.ts';
 import { newPart, type PartOf } from '#core/document/project.ts';
+import { byName } from '#core/document/valueKeys.ts';
 import { lowerShader } from '#core/lower/lowerShader.ts';
 import { broughtFor } from '#core/meshes/makeMesh.ts';
 import { usesIn } from '#script/usesIn.ts';
@@ -43,11 +44,11 @@ export const budgetsBeside = (file: string): { readonly all: readonly Budget[]; 
 const givenFor = async (file: string, shader: Read<'shader'>, material: Pick<Read<'material'>, 'body'>) => {
   const { parameters } = shader.body;
   const given = givenBy(parameters, material.body.values, sharedBeside(file));
-  const files = Object.entries(material.body.pictures ?? {}).flatMap(([name, picture]) =>
+  const files = Object.entries(byName(material.body.pictures, parameters)).flatMap(([name, picture]) =>
     picture.includes('.') ? [`${name}=${join(dirname(file), picture)}`] : [],
   );
   const known = files.filter((each) => parameters.some(({ name }) => each.startsWith(`${name}=`)));
-  const pictures = await readPictures(known, parameters, material.body.sampling);
+  const pictures = await readPictures(known, parameters, byName(material.body.sampling, parameters));
   return { ...given, pictures: new Map([...pictures, ...given.pictures!]) };
 };
 

@@ -1,9 +1,10 @@
-import { readdirSync, readFileSync, statSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs';
 import { basename, dirname, join } from 'node:path';
 import type { Library, NamedMotif, SharedDocument } from '#core/document/motif.ts';
 import { parsePart } from '#core/document/parsePart.ts';
-import { PART_KINDS, type PartBodies, type PartKind } from '#core/document/project.ts';
+import { PART_KINDS, type Part, type PartBodies, type PartKind } from '#core/document/project.ts';
 import type { Problem } from '#core/document/read.ts';
+import { withIds } from '#core/document/valueKeys.ts';
 import type { Finding } from './answer.ts';
 import { Refusal } from './command.ts';
 
@@ -91,7 +92,15 @@ export const readDocument = (file: string): ReadDocument => {
   const { document, problems } = parsePart(kind, json, { files: true });
   if (!document) throw refusalOf(file, text, problems);
   const name = basename(file).replace(/\.(\w+\.)?json$/, '');
-  return { kind, name, text, body: document } as ReadDocument;
+  return { kind, name, text, body: bound(file, document) } as ReadDocument;
+};
+
+/** A document; names that an older material stores become ids of the parameters of the shader beside it. */
+const bound = (file: string, document: Part['body']): Part['body'] => {
+  if (document.format !== 'wicked-veil/material' || !document.named) return document;
+  const beside = join(dirname(file), `${document.shader}.shader.json`);
+  const shader = existsSync(beside) ? readDocument(beside) : null;
+  return shader?.kind === 'shader' ? withIds(document, shader.body.parameters) : document;
 };
 
 /** The motifs that lie beside a file, by the name of their file: what its steps call them by. */

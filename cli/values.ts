@@ -1,5 +1,6 @@
 import { readArithmetic } from '#core/language/arithmetic.ts';
 import { nearestName } from '#core/language/nearest.ts';
+import { byName, valueKey } from '#core/document/valueKeys.ts';
 import { isTable, parameterSize, type Parameter, type ParameterValue } from '#core/document/shader.ts';
 import { dirname, join } from 'node:path';
 import type { Sampling } from '#core/document/sampling.ts';
@@ -7,7 +8,7 @@ import { Refusal, textOf, textsOf, type Given } from './command.ts';
 import { documentBeside } from './documents.ts';
 import { sharedBeside } from './readDocument.ts';
 
-/** What parameters stand at, and which picture each texture reads. */
+/** The values of parameters, a material's by id and shared ones by name, and which picture each texture reads. */
 export interface ChosenValues {
   readonly values: Readonly<Record<string, ParameterValue>>;
   readonly shared: Readonly<Record<string, ParameterValue>>;
@@ -17,7 +18,10 @@ export interface ChosenValues {
   readonly sampling: Readonly<Record<string, Sampling>>;
 }
 
-const readParameter = (text: string, parameters: readonly Parameter[]): readonly [string, ParameterValue] => {
+const readParameter = (
+  text: string,
+  parameters: readonly Parameter[],
+): readonly [Parameter, ParameterValue] => {
   const at = text.indexOf('=');
   const name = text.slice(0, at);
   if (at < 1) throw new Refusal(`--parameter takes NAME=VALUE, not “${text}”.`, 2);
@@ -44,7 +48,7 @@ const readParameter = (text: string, parameters: readonly Parameter[]): readonly
       `${name} takes ${isTable(parameter.kind) ? 'numbers' : size === 1 ? 'a number' : `${size} numbers with commas between`}, not “${text.slice(at + 1)}”.`,
       2,
     );
-  return [name, given as number[]];
+  return [parameter, given as number[]];
 };
 
 /** Reads --material and --parameter: a material's values and pictures, and single values over them. @throws Refusal */
@@ -55,12 +59,13 @@ export const chosenValues = (given: Given, file: string, parameters: readonly Pa
     throw new Refusal(`There is no material “${name}” beside ${file}; it would be ${name}.material.json.`);
   const body = material?.kind === 'material' ? material.body : null;
   const own = textsOf(given, 'parameter').map((each) => readParameter(each, parameters));
+  const chosen = Object.fromEntries(own.map(([parameter, value]) => [valueKey(parameter), value]));
   return {
-    values: { ...body?.values, ...Object.fromEntries(own) },
-    shared: { ...sharedBeside(file), ...Object.fromEntries(own) },
-    sampling: body?.sampling ?? {},
+    values: { ...body?.values, ...chosen },
+    shared: { ...sharedBeside(file), ...chosen },
+    sampling: byName(body?.sampling, parameters),
     pictures: [
-      ...Object.entries(body?.pictures ?? {}).flatMap(([texture, picture]) =>
+      ...Object.entries(byName(body?.pictures, parameters)).flatMap(([texture, picture]) =>
         picture.includes('.') ? [`${texture}=${join(dirname(file), picture)}`] : [],
       ),
       ...textsOf(given, 'picture'),

@@ -264,17 +264,19 @@ test('seen small, colours are means of light, directions are one long, and what 
     expect(answer.status(), await answer.text()).toBe(200);
   };
   const told = { default: [], min: 0, max: 0, unit: '', group: '', description: '' };
+  const byId = <T>(kept: Readonly<Record<string, T>>) =>
+    Object.fromEntries(Object.entries(kept).map(([name, each]) => [`p-${name}`, each]));
   await put('worn-brass', {
     parameters: Object.keys(pictures).map((name) => ({ ...told, id: `p-${name}`, name, kind: 'texture' })),
   });
   await put('brass-work', {
-    ...{ values: {}, presets: [], pictures },
-    sampling: {
+    ...{ values: {}, presets: [], pictures: byId(pictures) },
+    sampling: byId({
       asLight: { ...usual, holds: 'color' },
       ways: { ...usual, holds: 'directions' },
       fine: { ...usual, bits: 16 },
       bright: { ...usual, bits: 32 },
-    },
+    }),
   });
   // A metre of the board is some hundred pixels: a pixel is many stripes. The fine one is told by what no eighth bit has.
   const read = (name: string): string => `texture(${name}, uv * 40.0).rgb`;

@@ -125,9 +125,12 @@ test('what the server reads is bounded, and every wrong request is a sentence un
     expect(answer.headers()['x-content-type-options']).toBe('nosniff');
   }
   expect(Date.now() - began).toBeLessThan(20_000);
-  // Legal names of parameters that objects have too are kept.
+  // Ids of parameters that objects have as members too are kept; values by name are of version 1.
+  const old = { format: 'wicked-veil/material', version: 1, shader: 'shader', values: { burn: [1] } };
+  const named = await request.post(parts, part({ kind: 'material', id: 'old', body: old }));
+  expect([named.status(), await named.text()]).toEqual([422, expect.stringContaining('write version 2')]);
   const values = { toString: [1], valueOf: [2], hasOwnProperty: [3] };
-  const material = { format: 'wicked-veil/material', version: 1, shader: 'shader', values };
+  const material = { format: 'wicked-veil/material', version: 2, shader: 'shader', values };
   const made = await request.post(parts, part({ kind: 'material', id: 'odd', body: material }));
   expect([made.status(), ((await made.json()) as { body: { values: unknown } }).body.values]).toEqual([
     201,

@@ -90,7 +90,7 @@ const bakeOne = async (
       parameters: numbersFor(shader.parameters, authored),
       pictures: new Map([
         ...(await readPictures(chosen.pictures, shader.parameters, chosen.sampling)),
-        ...tablePictures(shader.parameters, { ...authored.shared, ...authored.values }),
+        ...tablePictures(shader.parameters, authored),
       ]),
       onProgress: (share) => {
         if (process.stderr.isTTY) process.stderr.write(`\r${Math.round(share * 100)} %`);

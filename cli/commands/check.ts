@@ -96,15 +96,15 @@ export const checkValues = (
   values: Readonly<Record<string, readonly number[]>>,
   parameters: readonly Parameter[],
 ): readonly { readonly path: string; readonly message: string }[] =>
-  Object.entries(values).flatMap(([name, value]) => {
-    const parameter = parameters.find((each) => each.name === name);
-    const path = `values.${name}`;
+  Object.entries(values).flatMap(([id, value]) => {
+    const parameter = parameters.find((each) => each.id === id);
+    const path = `values.${id}`;
     if (!parameter) {
       const near = nearestName(
-        name,
-        parameters.map((each) => each.name),
+        id,
+        parameters.map((each) => each.id),
       );
-      return [{ path, message: `No parameter is called so${near ? `; did you mean ${near}?` : '.'}` }];
+      return [{ path, message: `No parameter has this id${near ? `; did you mean ${near}?` : '.'}` }];
     }
     const size = parameterSize(parameter.kind);
     return isTable(parameter.kind) || value.length === size
@@ -134,7 +134,7 @@ const checkMaterial = (
     ...checkValues(body.values, parameters),
     ...(body.presets ?? []).flatMap((preset) => checkValues(preset.values, parameters)),
   ];
-  const textures = new Set(parameters.filter((each) => each.kind === 'texture').map((each) => each.name));
+  const textures = new Set(parameters.filter((each) => each.kind === 'texture').map((each) => each.id));
   return [
     ...all.map(({ path, message }) => wrong(path, message)),
     ...Object.entries(body.made ?? {}).flatMap(([name, id]) =>
@@ -142,11 +142,11 @@ const checkMaterial = (
         ? []
         : [wrong(`made.${name}`, `There is no texture “${id}” beside this; it would be ${id}.texture.json.`)],
     ),
-    ...Object.entries(body.pictures ?? {}).flatMap(([name, picture]) => {
-      if (!textures.has(name)) return [wrong(`pictures.${name}`, 'No texture is called so.')];
+    ...Object.entries(body.pictures ?? {}).flatMap(([id, picture]) => {
+      if (!textures.has(id)) return [wrong(`pictures.${id}`, 'No texture parameter has this id.')];
       const isFile = picture.includes('.');
       return isFile && !existsSync(join(dirname(file), picture))
-        ? [wrong(`pictures.${name}`, `There is no file ${picture} beside this.`)]
+        ? [wrong(`pictures.${id}`, `There is no file ${picture} beside this.`)]
         : [];
     }),
   ];

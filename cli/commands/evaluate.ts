@@ -7,6 +7,7 @@ import type { Finding } from '../answer.ts';
 import { needFile, Refusal, textOf, type Command } from '../command.ts';
 import { libraryBeside, readDocument, readJson } from '../readDocument.ts';
 import { missingPictures, readPictures } from '../readPictures.ts';
+import { byName } from '#core/document/valueKeys.ts';
 import { chosenValues } from '../values.ts';
 import { findingsOf } from './check.ts';
 import { describe } from '../answer.ts';
@@ -86,7 +87,7 @@ parameters. What a shader does not read may be left out. Values begin with the s
     }
     const chosen = chosenValues(given, file, shader.parameters);
     const pictures = await readPictures(chosen.pictures, shader.parameters, chosen.sampling);
-    const under = { ...chosen.shared, ...chosen.values };
+    const under = { ...chosen.shared, ...byName(chosen.values, shader.parameters) };
     // Points that carry no values of their own go on sharing one object, so that they are computed together.
     const merged = new Map(points.map(({ parameters }) => [parameters, { ...under, ...parameters }]));
     const made = evaluateAt(

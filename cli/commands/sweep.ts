@@ -79,16 +79,15 @@ a second parameter goes through its range too, and the answer is a map: the shar
       throw new Refusal(`--samples is a whole number from 2 to 4096, not “${samples}”.`, 2);
     const chosen = chosenValues(given, file, shader.parameters);
     const pictures = await readPictures(chosen.pictures, shader.parameters, chosen.sampling);
-    const values = { ...chosen.shared, ...chosen.values };
     const ask = {
       ...{ program, samples, parameter: parameter.name, strand: strand?.id },
       from: numberOf(textOf(given, 'from'), 'from', parameter.min),
       to: numberOf(textOf(given, 'to'), 'to', parameter.max),
       standing: standingOn(textOf(given, 'over') ?? SQUARE),
       given: {
-        parameters: numbersFor(shader.parameters, { values, shared: values }),
+        parameters: numbersFor(shader.parameters, chosen),
         knobs: new Map(),
-        pictures: new Map([...pictures, ...tablePictures(shader.parameters, values)]),
+        pictures: new Map([...pictures, ...tablePictures(shader.parameters, chosen)]),
       },
     };
     const finish = <T>(work: Generator<number, T>): T => {

@@ -73,11 +73,11 @@ export const createSources = (
         ...{ program, size, time, strand, parameters: shader.body.parameters },
         authored: { values: material?.body.values ?? {}, shared: shared?.body.values ?? {} },
         pictures: new Map(
-          shader.body.parameters.flatMap(({ kind, name }): [string, Picture][] => {
+          shader.body.parameters.flatMap(({ id: key, kind, name }): [string, Picture][] => {
             if (kind !== 'texture') return [];
-            const sha = material?.body.pictures?.[name];
+            const sha = material?.body.pictures?.[key];
             return [
-              [name, sha === undefined ? GREY : sampledFrom(picture(sha), material?.body.sampling?.[name])],
+              [name, sha === undefined ? GREY : sampledFrom(picture(sha), material?.body.sampling?.[key])],
             ];
           }),
         ),

@@ -39,7 +39,7 @@ const materialsOf = (
               ({ material, parameter }) => material === part.id && parameter === each.id,
             );
             return [
-              [each.name, [Math.max(from?.pictures.indexOf(part.body.pictures?.[each.name] ?? '') ?? 0, 0)]],
+              [each.name, [Math.max(from?.pictures.indexOf(part.body.pictures?.[each.id] ?? '') ?? 0, 0)]],
             ];
           }),
         ),

@@ -40,7 +40,7 @@ const TEXTURE: PartOf<'texture'>['body'] = {
   ...{ holds: 'numbers', steps: [] },
 };
 export const material = newPart('material', 'm', 'Gauze', {
-  ...{ format: 'wicked-veil/material', version: 1, shader: 'sh', values: {} },
+  ...{ format: 'wicked-veil/material', version: 2, shader: 'sh', values: {} },
 }) as PartOf<'material'>;
 
 export interface Given {

@@ -10,19 +10,19 @@ import { measure } from './measure.ts';
 import type { Subject } from './scene.ts';
 import { shaderCost } from './shaderCost.ts';
 import { tablePictures } from '../taps/evaluatePoints.ts';
-import { numbersFor } from '../time/values.ts';
+import { numbersFor, type Authored } from '../time/values.ts';
 import { uvSquare } from './standing.ts';
 import type { Worn } from './worn.ts';
 
 /** Numbers a shader is given by a material's values, or by its own defaults where there are none. */
 export const givenBy = (
   parameters: readonly Parameter[],
-  values: Parameters<typeof tablePictures>[1] = {},
-  shared: Parameters<typeof tablePictures>[1] = {},
+  values: Authored['values'] = {},
+  shared: Authored['shared'] = {},
 ): Given => ({
   parameters: numbersFor(parameters, { values, shared }),
   knobs: new Map(),
-  pictures: tablePictures(parameters, { ...shared, ...values }),
+  pictures: tablePictures(parameters, { values, shared }),
 });
 
 /** A shader at its defaults, on the square of uv. */

@@ -45,7 +45,7 @@ test('a parameter driven between ends reaches both', () => {
   ]);
   const { program } = programOf(shader);
   const at = (x: number) => {
-    const parameters = numbersFor(shader.parameters, { values: { gone: [x] }, shared: {} });
+    const parameters = numbersFor(shader.parameters, { values: { 'p-gone': [x] }, shared: {} });
     return valueAt(
       evaluate([program!.taps[0]!.value], { count: 1, inputs: {}, parameters, knobs: new Map() })[0]!,
       0,
@@ -70,7 +70,7 @@ test('scopes: shared values come from the project, driven ones over all, default
     sketchParameter('own', 'float', [0.1]),
     sketchParameter('haze', 'float', [0.2], { scope: 'shared' }),
   ];
-  const authored = { values: { own: [0.5], haze: [0.9] }, shared: { haze: [0.7] } };
+  const authored = { values: { 'p-own': [0.5], 'p-haze': [0.9] }, shared: { haze: [0.7] } };
   assert.deepEqual(
     [own, shared].map((each) => currentValue(each, authored)[0]),
     [0.5, 0.7],
@@ -80,7 +80,7 @@ test('scopes: shared values come from the project, driven ones over all, default
     [0.1, 0.2],
   );
   assert.deepEqual(currentValue(shared, authored, new Map([['haze', { value: [1] }]])), [1]);
-  assert.ok(isAuthored(shared, authored) && !isAuthored(shared, { values: { haze: [1] }, shared: {} }));
+  assert.ok(isAuthored(shared, authored) && !isAuthored(shared, { values: { 'p-haze': [1] }, shared: {} }));
   assert.deepEqual(
     [...numbersFor([sketchParameter('grain', 'noise', [3, 8])], authored)],
     [
@@ -93,9 +93,9 @@ test('scopes: shared values come from the project, driven ones over all, default
 test('a value whose size no longer fits its kind falls back to the default', () => {
   const curve = sketchParameter('rise', 'curve', startOf('curve'));
   for (const wrong of [[1], [], [1, 2, 3]])
-    assert.equal(currentValue(curve, { values: { rise: wrong }, shared: {} }), curve.default);
+    assert.equal(currentValue(curve, { values: { 'p-rise': wrong }, shared: {} }), curve.default);
   assert.deepEqual(
-    currentValue(sketchParameter('a', 'vec3', [1, 2, 3]), { values: { a: [4] }, shared: {} }),
+    currentValue(sketchParameter('a', 'vec3', [1, 2, 3]), { values: { 'p-a': [4] }, shared: {} }),
     [1, 2, 3],
   );
 });

@@ -3,6 +3,8 @@ import { wordsIn, type Reading, type Recipe } from '../images/recipe.ts';
 import { broughtFor } from '../meshes/makeMesh.ts';
 import { createDigest } from '../numbers/digest.ts';
 import { motifsIn } from './motif.ts';
+import type { Parameter } from './shader.ts';
+import { byName } from './valueKeys.ts';
 import type { Part, PartOf } from './project.ts';
 
 /** A part without the revision that a server counts. */
@@ -10,28 +12,36 @@ type Known = Pick<Part, 'id' | 'kind' | 'name' | 'body'>;
 type Parts = ReadonlyMap<string, Known>;
 
 /** What of a part tells what it shows: not what is promised, answered or kept of it beside. */
-const telling = (part: Part): unknown => {
+const telling = (part: Part, parameters: readonly Parameter[]): unknown => {
+  // By name: what was baked before values were stored by id is still what it says.
+  const named = <T>(kept: Readonly<Record<string, T>> | undefined) => kept && byName(kept, parameters);
   switch (part.kind) {
     case 'shader':
       return [part.body.parameters, part.body.strands, part.body.surface];
     case 'motif':
       return [part.body.parameters, part.body.strands, part.body.outputs];
     case 'material':
-      return [part.body.shader, part.body.values, part.body.pictures, part.body.sampling];
+      return [
+        part.body.shader,
+        named(part.body.values),
+        named(part.body.pictures),
+        named(part.body.sampling),
+      ];
     case 'shared':
       return part.body.values;
     default:
       return part.body;
   }
 };
-const digests = new WeakMap<object, string>();
-/** What tells apart what a part shows; reckoned once, since documents are never written to. */
-const digestOf = (part: Known): string => {
+const NONE: readonly Parameter[] = [];
+const digests = new WeakMap<object, { readonly parameters: readonly Parameter[]; readonly text: string }>();
+/** What tells apart what a part shows; computed once, since documents are never written to. */
+const digestOf = (part: Known, parameters = NONE): string => {
   const found = digests.get(part.body);
-  if (found !== undefined) return found;
+  if (found?.parameters === parameters) return found.text;
   const digest = createDigest();
-  digest.word(JSON.stringify(telling(part as Part)));
-  digests.set(part.body, digest.text());
+  digest.word(JSON.stringify(telling(part as Part, parameters)));
+  digests.set(part.body, { parameters, text: digest.text() });
   return digest.text();
 };
 
@@ -54,10 +64,13 @@ const surfaceReading = (parts: Parts, word: string): Reading => {
   const { id } = namedBy(word);
   const known = shownBy(parts, id);
   const material = parts.get(id) as Part | undefined;
+  const shader =
+    material?.kind === 'material' ? (parts.get(material.body.shader) as Part | undefined) : undefined;
+  const parameters = shader?.kind === 'shader' ? shader.body.parameters : NONE;
   const [pictures, made] =
     material?.kind === 'material' ? [material.body.pictures ?? {}, material.body.made ?? {}] : [{}, {}];
   return {
-    is: known.map((each) => `${each.id} ${digestOf(each)}`).join(' '),
+    is: known.map((each) => `${each.id} ${digestOf(each, each === material ? parameters : NONE)}`).join(' '),
     textures: Object.values(made),
     brings: Object.values(pictures).map((blob) => ({ what: 'picture', blob })),
   };

@@ -33,7 +33,7 @@ const shader = (): PartBodies['shader'] => ({
 });
 
 const material = (of: string): PartBodies['material'] => ({
-  ...{ format: 'wicked-veil/material', version: 1, shader: of, values: {} },
+  ...{ format: 'wicked-veil/material', version: 2, shader: of, values: {} },
 });
 
 /** A card two metres wide that stands on the floor. */

@@ -14,7 +14,7 @@ export const driveRange = (
   parameter: Parameter,
   [from, to]: readonly [number, number],
 ): readonly PartChange[] | string => {
-  const { kind, name, scope, ends: [low, high] = [0, 1] } = parameter;
+  const { id, kind, name, scope, ends: [low, high] = [0, 1] } = parameter;
   if (kind !== 'float') return `Only a float can be driven from 0 to 1 between ends, not a ${kind}.`;
   if (scope === 'shared') return `${name} is shared by every shader that names it; its range is theirs too.`;
   if (!(Math.abs(to - from) > 1e-6)) return 'These ends are the same; nothing lies between them.';
@@ -38,11 +38,11 @@ export const driveRange = (
   const materials = parts.flatMap((part): PartChange[] => {
     if (part.kind !== 'material' || part.body.shader !== shader.id) return [];
     const patches: Patch[] = [];
-    const own = part.body.values[name];
-    if (own) patches.push({ op: 'replace', path: ['values', name], value: carried(own) });
+    const own = part.body.values[id];
+    if (own) patches.push({ op: 'replace', path: ['values', id], value: carried(own) });
     part.body.presets?.forEach(({ values }, i) => {
-      const kept = values[name];
-      if (kept) patches.push({ op: 'replace', path: ['presets', i, 'values', name], value: carried(kept) });
+      const kept = values[id];
+      if (kept) patches.push({ op: 'replace', path: ['presets', i, 'values', id], value: carried(kept) });
     });
     return patches.length ? [{ op: 'change', id: part.id, patches }] : [];
   });

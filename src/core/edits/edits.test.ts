@@ -234,7 +234,7 @@ test('a name inside code is the strand’s only where nothing of the code’s ow
 test('presets are kept, taken up again and deleted as edits', () => {
   const material = {
     format: 'wicked-veil/material',
-    version: 1,
+    version: 2,
     shader: 's',
     values: { burn: [0.3] },
   } as const;

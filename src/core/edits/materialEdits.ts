@@ -1,38 +1,41 @@
 import type { MaterialDocument, Preset } from '../document/project.ts';
-import type { ParameterValue } from '../document/shader.ts';
+import type { Parameter, ParameterValue } from '../document/shader.ts';
+import { valueKey } from '../document/valueKeys.ts';
 import type { Edit } from '../document/patch.ts';
 
-export const setValue = (part: string, name: string, value: ParameterValue): Edit => ({
-  label: `Set ${name}`,
+/** Sets a parameter's value, in a material or, of a shared parameter, in the shared values. */
+export const setValue = (part: string, parameter: Parameter, value: ParameterValue): Edit => ({
+  label: `Set ${parameter.name}`,
   part,
-  merge: `value ${name}`,
-  patches: [{ op: 'add', path: ['values', name], value }],
+  merge: `value ${valueKey(parameter)}`,
+  patches: [{ op: 'add', path: ['values', valueKey(parameter)], value }],
 });
 
 /** Several values at once: what a rehearsal found and the author keeps. */
 export const setValues = (
   part: string,
-  values: Iterable<readonly [string, ParameterValue]>,
+  values: Iterable<readonly [Parameter, ParameterValue]>,
   label: string,
 ): Edit => ({
   label,
   part,
-  patches: [...values].map(([name, value]) => ({ op: 'add', path: ['values', name], value })),
+  patches: [...values].map(([each, value]) => ({ op: 'add', path: ['values', valueKey(each)], value })),
 });
 
-/** Lets textures of a material read other pictures, by their names, in place of what is made here. */
+/** Lets textures of a material read other pictures in place of what is made here. */
 export const setPictures = (
   part: string,
   material: MaterialDocument,
-  pictures: Readonly<Record<string, string>>,
+  chosen: readonly (readonly [Parameter, string])[],
 ): Edit => {
+  const pictures = Object.fromEntries(chosen.map(([{ id }, sha]) => [id, sha]));
   const made = Object.entries(material.made ?? {});
-  const isOther = ([name]: readonly [string, unknown]): boolean => !Object.hasOwn(pictures, name);
+  const isOther = ([id]: readonly [string, unknown]): boolean => !Object.hasOwn(pictures, id);
   const left = made.filter(isOther);
   const sampling = Object.entries(material.sampling ?? {});
   const leftSampling = sampling.filter(isOther);
   return {
-    label: `Set ${Object.keys(pictures).join(', ')}`,
+    label: `Set ${chosen.map(([{ name }]) => name).join(', ')}`,
     part,
     patches: [
       { op: 'add', path: ['pictures'], value: { ...material.pictures, ...pictures } },
@@ -47,14 +50,24 @@ export const setPictures = (
 };
 
 /** Lets a texture parameter read another picture. */
-export const setPicture = (part: string, material: MaterialDocument, name: string, sha256: string): Edit =>
-  setPictures(part, material, { [name]: sha256 });
+export const setPicture = (
+  part: string,
+  material: MaterialDocument,
+  parameter: Parameter,
+  sha256: string,
+): Edit => setPictures(part, material, [[parameter, sha256]]);
 
 /** Puts a parameter back to its shader's default. */
-export const resetValue = (part: string, material: Pick<MaterialDocument, 'values'>, name: string): Edit => ({
-  label: `Reset ${name}`,
+export const resetValue = (
+  part: string,
+  { values }: Pick<MaterialDocument, 'values'>,
+  parameter: Parameter,
+): Edit => ({
+  label: `Reset ${parameter.name}`,
   part,
-  patches: Object.hasOwn(material.values, name) ? [{ op: 'remove', path: ['values', name] }] : [],
+  patches: Object.hasOwn(values, valueKey(parameter))
+    ? [{ op: 'remove', path: ['values', valueKey(parameter)] }]
+    : [],
 });
 
 /** Keeps what a material stands at under a name; one of that name is replaced. */

@@ -107,6 +107,7 @@ export const showModel = (
 ): { readonly changes: readonly PartChange[]; readonly props: readonly string[] } => {
   const all = [...parts];
   const body = surface();
+  const idOf = (name: string): string => body.parameters.find((each) => each.name === name)!.id;
   const known = all.find(
     (each) => each.kind === 'shader' && JSON.stringify(each.body) === JSON.stringify(body),
   );
@@ -123,14 +124,14 @@ export const showModel = (
       `material-${newId()}`,
       freePartName([...all, ...made], 'material', piece.name.trim().slice(0, 100) || 'Imported'),
       {
-        ...{ format: 'wicked-veil/material', version: 1, shader },
+        ...{ format: 'wicked-veil/material', version: 2, shader },
         values: {
-          tint: [...piece.color, 0],
-          metal: [piece.metallic],
-          rough: [piece.roughness],
-          pictured: [piece.picture ? 1 : 0],
+          [idOf('tint')]: [...piece.color, 0],
+          [idOf('metal')]: [piece.metallic],
+          [idOf('rough')]: [piece.roughness],
+          [idOf('pictured')]: [piece.picture ? 1 : 0],
         },
-        ...(piece.picture ? { pictures: { colorMap: piece.picture } } : {}),
+        ...(piece.picture ? { pictures: { [idOf('colorMap')]: piece.picture } } : {}),
       },
     );
     made.push(material);

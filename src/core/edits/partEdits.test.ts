@@ -129,9 +129,10 @@ test('what is deleted takes with it what means nothing without it, and is refuse
 test('a material’s values become its shader’s defaults, shared and unknown ones left alone', () => {
   const shader = part('curtain-burn-away') as PartOf<'shader'>;
   const velvet = part('velvet-house-left') as PartOf<'material'>;
+  const idOf = (name: string) => shader.body.parameters.find((each) => each.name === name)!.id;
   const material = {
     ...velvet,
-    body: { ...velvet.body, values: { burn: [0.46], nothing: [3], speed: [0.5] } },
+    body: { ...velvet.body, values: { [idOf('burn')]: [0.46], nothing: [3], [idOf('speed')]: [0.5] } },
   };
   const changes = makeDefaults(material, shader);
   const now = changeParts(new Map(byId).set(material.id, material), changes).parts;

@@ -1,5 +1,6 @@
 import { nameProblem } from '../document/nameProblem.ts';
 import type { SetThing } from '../document/things.ts';
+import { movedToShader } from '../document/valueKeys.ts';
 import { setFlourishes } from './flourishEdits.ts';
 import { playScripts, setFrame, takeOut } from './stageEdits.ts';
 import type { MaterialDocument, Part, PartKind, PartOf } from '../document/project.ts';
@@ -258,17 +259,38 @@ export const deletePart = (parts: Iterable<Part>, part: Part): Deletion | string
   return { changes, with: told };
 };
 
-/** Lets a material be of another shader; values that one has no parameter for stay for when it is put back. */
-export const useShader = (material: PartOf<'material'>, shader: PartOf<'shader'>): PartChange[] => [
-  { op: 'change', id: material.id, patches: [{ op: 'replace', path: ['shader'], value: shader.id }] },
-];
+/**
+ * Gives a material another shader. Values move to the parameters of the same names; those without one stay for when the
+ * shader is put back.
+ */
+export const useShader = (
+  material: PartOf<'material'>,
+  shader: PartOf<'shader'>,
+  before: PartOf<'shader'> | null,
+): PartChange[] => {
+  const moved = movedToShader(material.body, before?.body.parameters ?? [], shader.body.parameters);
+  const keys = ['values', 'pictures', 'made', 'sampling', 'presets'] as const;
+  return [
+    {
+      ...{ op: 'change', id: material.id },
+      patches: [
+        { op: 'replace', path: ['shader'], value: shader.id },
+        ...keys.flatMap((key): Patch[] =>
+          JSON.stringify(moved[key]) === JSON.stringify(material.body[key])
+            ? []
+            : [{ op: 'replace', path: [key], value: moved[key] }],
+        ),
+      ],
+    },
+  ];
+};
 
 /** Makes what a material stands at the shader’s defaults, so that whoever says nothing stands there too. */
 export const makeDefaults = (material: PartOf<'material'>, shader: PartOf<'shader'>): PartChange[] => {
   const { values }: Pick<MaterialDocument, 'values'> = material.body;
   const own = shader.body.parameters.flatMap((parameter, at) =>
-    parameter.scope !== 'shared' && parameter.kind !== 'texture' && Object.hasOwn(values, parameter.name)
-      ? [{ parameter, at, value: values[parameter.name]! }]
+    parameter.scope !== 'shared' && parameter.kind !== 'texture' && Object.hasOwn(values, parameter.id)
+      ? [{ parameter, at, value: values[parameter.id]! }]
       : [],
   );
   const fitting = own.filter(
@@ -278,7 +300,7 @@ export const makeDefaults = (material: PartOf<'material'>, shader: PartOf<'shade
   );
   if (!fitting.length) return [];
   const left = Object.fromEntries(
-    Object.entries(values).filter(([name]) => !fitting.some(({ parameter }) => parameter.name === name)),
+    Object.entries(values).filter(([id]) => !fitting.some(({ parameter }) => parameter.id === id)),
   );
   return [
     {

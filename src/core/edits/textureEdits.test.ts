@@ -2,6 +2,7 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { applyPatches } from '../document/patch.ts';
 import { newPart, type Part, type PartOf, type TextureStep } from '../document/project.ts';
+import { sketchParameter } from '../document/sketch.ts';
 import { samplingHash } from '../document/sampling.ts';
 import { usersOf } from '../document/users.ts';
 import { changeParts } from './changeParts.ts';
@@ -19,9 +20,10 @@ const texture = (id: string, steps: readonly TextureStep[], more: object = {}): 
   }) as PartOf<'texture'>;
 const material = (id: string, more: object = {}): PartOf<'material'> =>
   newPart('material', id, id, {
-    ...{ format: 'wicked-veil/material', version: 1, shader: 's', values: {}, ...more },
+    ...{ format: 'wicked-veil/material', version: 2, shader: 's', values: {}, ...more },
   }) as PartOf<'material'>;
 const all = (...parts: readonly Part[]): Map<string, Part> => new Map(parts.map((each) => [each.id, each]));
+const map = sketchParameter('map', 'texture', [], { id: 'map' });
 const [OLD, NEW] = ['a'.repeat(64), 'b'.repeat(64)];
 
 test('steps are moved as far as they go, and changed alone', () => {
@@ -78,12 +80,12 @@ test('textures that one material reads each in its own way leave one another alo
 test('a parameter reads a texture as it was baked last, until it is given a picture or none', () => {
   const made = texture('made', [step('a', 'noise')], { baked: NEW });
   const plain = material('plain');
-  const read = applyPatches(plain.body, readTexture(plain, 'map', made).patches).document;
+  const read = applyPatches(plain.body, readTexture(plain, map, made).patches).document;
   assert.deepEqual([read.made, read.pictures], [{ map: 'made' }, { map: NEW }]);
   const reading = { ...plain, body: read };
-  const none = applyPatches(read, readTexture(reading, 'map', null).patches).document;
+  const none = applyPatches(read, readTexture(reading, map, null).patches).document;
   assert.deepEqual([none.made, none.pictures], [undefined, { map: NEW }]);
-  const chosen = applyPatches(read, setPicture('plain', read, 'map', OLD).patches).document;
+  const chosen = applyPatches(read, setPicture('plain', read, map, OLD).patches).document;
   assert.deepEqual([chosen.made, chosen.pictures], [{}, { map: OLD }]);
 });
 
@@ -94,10 +96,10 @@ test('how a texture is read goes along with what it was baked to, and goes with 
     filter: 'nearest',
   });
   const plain = material('plain');
-  const read = applyPatches(plain.body, readTexture(plain, 'map', stepped).patches).document;
-  const { map } = read.sampling!;
-  assert.deepEqual<unknown>(map, { repeats: [true, false], filter: 'nearest' });
-  assert.equal(samplingHash(map!), '#repeat-clamp-nearest');
+  const read = applyPatches(plain.body, readTexture(plain, map, stepped).patches).document;
+  const { map: sampled } = read.sampling!;
+  assert.deepEqual<unknown>(sampled, { repeats: [true, false], filter: 'nearest' });
+  assert.equal(samplingHash(sampled!), '#repeat-clamp-nearest');
   const reading = { ...plain, body: read };
   assert.deepEqual(
     bakedChanges({ ...stepped, body: { ...stepped.body, bakedOf: 'r' } }, [reading], NEW, 'r'),
@@ -108,11 +110,11 @@ test('how a texture is read goes along with what it was baked to, and goes with 
   const { parts } = changeParts(all(usual, reading), bakedChanges(usual, [reading], NEW, 'r'));
   const { body } = parts.get('plain') as typeof plain;
   assert.deepEqual([body.sampling, body.pictures], [undefined, { map: NEW }]);
-  const chosen = applyPatches(read, setPicture('plain', read, 'map', OLD).patches).document;
+  const chosen = applyPatches(read, setPicture('plain', read, map, OLD).patches).document;
   assert.deepEqual(chosen.sampling, {});
   // What its smaller copies are means of, and how finely it is kept.
   const fine = texture('made', stepped.body.steps, { baked: NEW, holds: 'directions', bits: 16 });
-  const finely = applyPatches(plain.body, readTexture(plain, 'map', fine).patches).document.sampling!['map']!;
+  const finely = applyPatches(plain.body, readTexture(plain, map, fine).patches).document.sampling!['map']!;
   assert.equal(samplingHash(finely), '#repeat-repeat-linear-directions-16');
 });
 

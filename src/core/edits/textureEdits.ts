@@ -1,4 +1,5 @@
 import type { PartOf } from '../document/project.ts';
+import type { Parameter } from '../document/shader.ts';
 import { isUsual, samplingHash, type Sampling } from '../document/sampling.ts';
 import type { TextureStep } from '../document/kinds/texture.ts';
 import type { Edit, Patch } from '../document/patch.ts';
@@ -116,9 +117,13 @@ export const bakedChanges = (
 };
 
 /** Lets a texture parameter of a material read a texture that is made, or none of them; it reads what that was baked to last. */
-export const readTexture = (material: PartOf<'material'>, name: string, texture: Texture | null): Edit => {
-  const { [name]: _, ...made } = material.body.made ?? {};
-  const next = texture ? { ...made, [name]: texture.id } : made;
+export const readTexture = (
+  material: PartOf<'material'>,
+  { id, name }: Parameter,
+  texture: Texture | null,
+): Edit => {
+  const { [id]: _, ...made } = material.body.made ?? {};
+  const next = texture ? { ...made, [id]: texture.id } : made;
   const baked = texture?.body.baked;
   return {
     label: texture ? `Let ${name} read ${texture.name}` : `Let ${name} read no texture`,
@@ -130,9 +135,9 @@ export const readTexture = (material: PartOf<'material'>, name: string, texture:
           ? [{ op: 'remove' as const, path: ['made'] }]
           : []),
       ...(baked
-        ? [{ op: 'add' as const, path: ['pictures'], value: { ...material.body.pictures, [name]: baked } }]
+        ? [{ op: 'add' as const, path: ['pictures'], value: { ...material.body.pictures, [id]: baked } }]
         : []),
-      ...(texture && baked ? samplingPatches(material, [name], texture) : []),
+      ...(texture && baked ? samplingPatches(material, [id], texture) : []),
     ],
   };
 };

@@ -3,6 +3,7 @@ import { blobsIn } from '../document/blobsIn.ts';
 import { createReader, type Problem } from '../document/read.ts';
 import { MOST_NAME, nameProblem } from '../document/nameProblem.ts';
 import { parsePart } from '../document/parsePart.ts';
+import { withBoundMaterials } from '../document/valueKeys.ts';
 
 /** A part as it travels: without the revision that a server counts. */
 export type PackedPart = { readonly [K in PartKind]: Omit<PartOf<K>, 'revision'> }[PartKind];
@@ -172,5 +173,5 @@ export const readArchive = (
             ? 'A material or a set reads this picture, and it is not in the archive.'
             : 'A prop is of this mesh, and it is not in the archive.',
       });
-  return problems.length ? { problems } : { project: { name, parts, blobs } };
+  return problems.length ? { problems } : { project: { name, parts: withBoundMaterials(parts), blobs } };
 };

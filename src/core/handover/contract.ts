@@ -1,4 +1,5 @@
 import type { Sampling } from '../document/sampling.ts';
+import { byName } from '../document/valueKeys.ts';
 import type { MaterialDocument, Preset, StageDocument } from '../document/project.ts';
 import { placeName } from '../document/targets.ts';
 import { driveWords } from '../time/driveWords.ts';
@@ -200,9 +201,12 @@ export const contractOf = (subject: ContractSubject): Contract => {
     lifetimeVectors: slots,
     materials: materials.map(({ name, body }) => ({
       name,
-      pictures: body.pictures ?? {},
-      sampling: body.sampling ?? {},
-      presets: body.presets ?? [],
+      pictures: byName(body.pictures, shader.parameters),
+      sampling: byName(body.sampling, shader.parameters),
+      presets: (body.presets ?? []).map((each) => ({
+        ...each,
+        values: byName(each.values, shader.parameters),
+      })),
       uniforms: Object.fromEntries(numbersFor(shader.parameters, { values: body.values, shared })),
     })),
     drives: drivesOf(subject),

@@ -52,10 +52,10 @@ const made = (shader = crescent()) => {
       ...{ id: 'm', name: 'Midnight' },
       body: {
         format: 'wicked-veil/material',
-        version: 1,
+        version: 2,
         shader: 's',
-        values: { size: [0.75], haze: [7] },
-        presets: [{ name: 'Loud', values: { size: [1] } }],
+        values: { 'p-size': [0.75], 'p-haze': [7] },
+        presets: [{ name: 'Loud', values: { 'p-size': [1] } }],
       } as const,
     },
   ];
@@ -241,7 +241,12 @@ test('a bake lays uv from the lower left, has slopes, and tells its progress', (
     grey: [['value', { x: 'uv.y' }]],
   });
   const { program } = programOf(shader);
-  const setup = { width: 8, height: 8, parameters: new Map(), pictures: tablePictures([], {}) };
+  const setup = {
+    width: 8,
+    height: 8,
+    parameters: new Map(),
+    pictures: tablePictures([], { values: {}, shared: {} }),
+  };
   const shares: number[] = [];
   const { channels, numbers } = bakeValue(program!.taps[0]!.value, {
     ...setup,

@@ -5,7 +5,7 @@ import { evaluate } from '../evaluate/columns/evaluate.ts';
 import { INPUT_NAMES, INPUTS } from '../program/inputs.ts';
 import { componentsOf } from '../program/types.ts';
 import { type Program } from '../program/value.ts';
-import { numbersFor } from '../time/values.ts';
+import { authoredByName, numbersFor } from '../time/values.ts';
 import { tablePictures } from '../taps/evaluatePoints.ts';
 import { importGlsl } from './importGlsl.ts';
 
@@ -41,7 +41,7 @@ export const valuesOf = (
       },
       ...{ frontFacing: [1] },
     },
-    parameters: numbersFor(document.parameters, { values, shared: values }),
+    parameters: numbersFor(document.parameters, authoredByName(document.parameters, values)),
     knobs: new Map(),
     pictures: new Map([
       ...['sceneDepthMap', 'sceneColorMap', ...document.parameters.map((each) => each.name)].map(
@@ -57,7 +57,7 @@ export const valuesOf = (
             },
           ] as const,
       ),
-      ...tablePictures(document.parameters, values),
+      ...tablePictures(document.parameters, authoredByName(document.parameters, values)),
     ]),
   });
   return [...made!.data];

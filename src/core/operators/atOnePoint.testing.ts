@@ -78,7 +78,7 @@ export const at = (expression: string, more: Partial<typeof inputs> = {}, read =
     ['picture', read],
     ['sceneDepthMap', scene],
     ['sceneColorMap', scene],
-    ...tablePictures(parameters, {}),
+    ...tablePictures(parameters, { values: {}, shared: {} }),
   ]);
   const four = Object.fromEntries(
     Object.entries({ ...inputs, ...more }).map(([name, value]) => [name, value.flatMap((x) => [x, x, x, x])]),

@@ -7,7 +7,7 @@ import { TABLE_SIZE } from '../numbers/curve.ts';
 import { INPUTS, type InputName } from '../program/inputs.ts';
 import { componentsOf } from '../program/types.ts';
 import { reachable, type Value } from '../program/value.ts';
-import { numbersFor, tablesFor } from '../time/values.ts';
+import { authoredByName, numbersFor, tablesFor, type Authored } from '../time/values.ts';
 
 /** A point at which something is computed: inputs by name, and values of parameters over their defaults. */
 export interface EvaluationPoint {
@@ -97,12 +97,9 @@ export const readPoints = (
 };
 
 /** Curves and gradients as pictures of one row, as the columns sample them. */
-export const tablePictures = (
-  parameters: readonly Parameter[],
-  values: Readonly<Record<string, ParameterValue>>,
-): Map<string, Picture> =>
+export const tablePictures = (parameters: readonly Parameter[], authored: Authored): Map<string, Picture> =>
   new Map(
-    [...tablesFor(parameters, { values, shared: values })].map(([name, rgba]) => [
+    [...tablesFor(parameters, authored)].map(([name, rgba]) => [
       name,
       { width: TABLE_SIZE, height: 1, rgba, wrap: 'clamp', filter: 'nearest' },
     ]),
@@ -131,11 +128,11 @@ export const evaluateAt = (
     const run = prepare([value]);
     const values = new Array<readonly number[]>(points.length);
     for (const group of groupsOf(points)) {
-      const { parameters: given } = points[group[0]!]!;
+      const given = authoredByName(parameters, points[group[0]!]!.parameters);
       const inputs = Object.fromEntries(needed.map((name) => [name, columnOf(points, group, name)]));
       const [column] = run({
         ...{ count: group.length, inputs, knobs: new Map() },
-        parameters: numbersFor(parameters, { values: given, shared: given }),
+        parameters: numbersFor(parameters, given),
         pictures: new Map([...pictures, ...tablePictures(parameters, given)]),
       });
       for (let i = 0; i < group.length; i += 1) values[group[i]!] = valueAt(column!, i);

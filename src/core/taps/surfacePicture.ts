@@ -35,10 +35,7 @@ export const surfacePicture = (ask: SurfaceAsk): Image => {
     if (lack) throw new Error(lack);
     return bakeValue(value, {
       ...{ width, height, time, parameters: numbersFor(parameters, authored) },
-      pictures: new Map([
-        ...ask.pictures,
-        ...tablePictures(parameters, { ...authored.shared, ...authored.values }),
-      ]),
+      pictures: new Map([...ask.pictures, ...tablePictures(parameters, authored)]),
     });
   };
   const at = (baked: Baked | null, i: number, c: number): number => {

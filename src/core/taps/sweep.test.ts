@@ -167,8 +167,8 @@ test('what cannot be swept is refused with its reason', () => {
 test('driven from 0 to 1 between its ends, a parameter means what it meant, everywhere it stands', () => {
   const shader = newPart('shader', 'sh', 'Veil', shaderOf('amount')) as PartOf<'shader'>;
   const material = newPart('material', 'm', 'Gauze', {
-    ...{ format: 'wicked-veil/material', version: 1, shader: 'sh', values: { amount: [1.25] } },
-    presets: [{ name: 'gone', values: { amount: [-3] } }],
+    ...{ format: 'wicked-veil/material', version: 2, shader: 'sh', values: { p: [1.25] } },
+    presets: [{ name: 'gone', values: { p: [-3] } }],
   });
   const parts = new Map([shader, material].map((each) => [each.id, each]));
   const changes = driveRange([shader, material], shader, amount, [0.25, 2.25]);
@@ -178,7 +178,7 @@ test('driven from 0 to 1 between its ends, a parameter means what it meant, ever
   const [now] = after.body.parameters;
   assert.deepEqual([now!.default, now!.min, now!.max, now!.ends], [[0.125], 0, 1, [0.25, 2.25]]);
   const values = (made.get('m') as PartOf<'material'>).body;
-  assert.deepEqual([values.values, values.presets![0]!.values], [{ amount: [0.5] }, { amount: [0] }]);
+  assert.deepEqual([values.values, values.presets![0]!.values], [{ p: [0.5] }, { p: [0] }]);
   assert.deepEqual(changeParts(made, back).parts, parts);
   // Of what has ends already, the new ones lie between those.
   const again = driveRange([], after, now!, [0.5, 1]);

@@ -186,13 +186,16 @@ export const compareMarks = (was: readonly TakeMark[], is: readonly TakeMark[]):
     const [a, b] = [was[i], is[i]];
     if (a && b && a.digest === b.digest && a.tick === b.tick) continue;
     const seconds = (a ?? b!).tick / TICKS_PER_SECOND;
+    // A take whose parameter was renamed has no digests: what is in its marks is compared.
+    const isDigested = a?.digest !== '' && b?.digest !== '';
     const keys = [...new Set([...Object.keys(a?.values ?? {}), ...Object.keys(b?.values ?? {})])];
     const found = keys.flatMap((key): Difference[] => {
       const [x, y] = [a?.values[key], b?.values[key]];
       return same(x, y) ? [] : [{ seconds, key, was: x ?? null, is: y ?? null }];
     });
     // What differed within the second may be the same again at its end.
-    return found.length ? found : [{ seconds, key: '', was: null, is: null }];
+    if (found.length) return found;
+    if (isDigested || a?.tick !== b?.tick) return [{ seconds, key: '', was: null, is: null }];
   }
   return [];
 };

@@ -6,16 +6,30 @@ import {
   type Parameter,
   type ParameterValue,
 } from '../document/shader.ts';
+import { valueKey } from '../document/valueKeys.ts';
 import { tableOf } from '../numbers/curve.ts';
 
 /** What is driven now of one material, by parameter name, over what is authored: a material's share of `resolveValues`. */
 type Driven = ReadonlyMap<string, { readonly value: ParameterValue }>;
 
-/** What is authored: a material's own values, and the project's shared ones. */
+/** What is authored: a material's own values by parameter id, and the project's shared ones by parameter name. */
 export interface Authored {
   readonly values: Readonly<Record<string, ParameterValue>>;
   readonly shared: Readonly<Record<string, ParameterValue>>;
 }
+
+/** Values by parameter name, as files of points and command lines give them, by the keys they are looked up under. */
+export const authoredByName = (
+  parameters: readonly Parameter[],
+  named: Readonly<Record<string, ParameterValue>>,
+): Authored => ({
+  values: Object.fromEntries(
+    parameters.flatMap(({ id, name }): [string, ParameterValue][] =>
+      Object.hasOwn(named, name) ? [[id, named[name]!]] : [],
+    ),
+  ),
+  shared: named,
+});
 
 /** Which values a parameter's scope looks in. */
 const valuesFor = ({ scope }: Parameter, { values, shared }: Authored) =>
@@ -23,13 +37,15 @@ const valuesFor = ({ scope }: Parameter, { values, shared }: Authored) =>
 
 /** True where an authored value stands over the default. */
 export const isAuthored = (parameter: Parameter, authored: Authored): boolean =>
-  Object.hasOwn(valuesFor(parameter, authored), parameter.name);
+  Object.hasOwn(valuesFor(parameter, authored), valueKey(parameter));
 
 /** What a parameter stands at: driven, else what is authored in its scope, else its default. */
 export const currentValue = (parameter: Parameter, authored: Authored, driven?: Driven): ParameterValue => {
   const live = driven?.get(parameter.name);
   if (live) return live.value;
-  const kept = isAuthored(parameter, authored) ? valuesFor(parameter, authored)[parameter.name] : undefined;
+  const kept = isAuthored(parameter, authored)
+    ? valuesFor(parameter, authored)[valueKey(parameter)]
+    : undefined;
   const fits =
     kept &&
     (isTable(parameter.kind)

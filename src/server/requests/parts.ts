@@ -1,5 +1,5 @@
 import { parsePart } from '#core/document/parsePart.ts';
-import type { PartKind } from '#core/document/project.ts';
+import type { MaterialDocument, PartKind } from '#core/document/project.ts';
 import { ApiError } from '../errors.ts';
 import { parseJson } from './readJson.ts';
 import { readAs } from './read.ts';
@@ -29,7 +29,14 @@ export const written = (kind: PartKind, name: string, body: unknown): Written =>
       `“${name}” cannot be saved: ${problems[0]!.path ? `${problems[0]!.path}: ` : ''}${problems[0]!.message}`,
       { problems },
     );
-  const shader = kind === 'material' ? (document as { readonly shader: string }).shader : null;
+  const material = kind === 'material' ? (document as MaterialDocument) : null;
+  if (material?.named)
+    throw new ApiError(
+      422,
+      'invalid',
+      `“${name}” cannot be saved: version 1 stores values by parameter name; write version 2, with parameter ids.`,
+    );
+  const shader = material?.shader ?? null;
   return { text: JSON.stringify(document), shader };
 };
 

@@ -16,7 +16,7 @@ test('a gradient that was dragged to another is freed on the graphics card, and 
   const material = createPropMaterial(shader, body.surface, {});
   const freed: DataTexture[] = [];
   const stand = (stops: readonly number[]): DataTexture => {
-    const authored = { values: { dusk: stops }, shared: {} };
+    const authored = { values: { 'p-dusk': stops }, shared: {} };
     material.setNumbers(
       {
         ...{ parameters: numbersFor([dusk], authored), knobs: shader.knobs, textures: new Map() },

@@ -30,7 +30,7 @@ const draw = async (whole: Project, signal: AbortSignal): Promise<Blob | null> =
         {
           ...{ material: material.id, shader, settings, parameters, knobs: shader.knobs },
           authored: { values: material.body.values, shared },
-          pictures: picturesOf(material.body),
+          pictures: picturesOf(material.body, parameters),
         },
       ];
     });

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { Dialog } from 'bits-ui';
-  import { changeParameter, exposeParameter, removeParameter, usesOf } from '#core/edits/shaderEdits.ts';
+  import { exposeParameter, removeParameter, usesOf } from '#core/edits/shaderEdits.ts';
   import { parameterProblem } from '#core/document/parameter.ts';
   import {
     isTable,
@@ -15,6 +15,7 @@
   import { nameProblem } from '#core/language/names/reserved.ts';
   import { OPERATOR_NAMES } from '#core/operators/catalogue.ts';
   import type { Draft } from './parameterDrafts.ts';
+  import { keepParameter } from './keepParameter.ts';
   import type { Session } from './state/session.svelte.ts';
 
   let { session, draft, onclose }: { session: Session; draft: Draft; onclose: () => void } = $props();
@@ -94,11 +95,8 @@
 
   const keep = () => {
     if (problem) return;
-    session.apply(
-      draft.isNew
-        ? exposeParameter(shader.id, shader.body, made, draft.from)
-        : changeParameter(shader.id, shader.body, made),
-    );
+    if (draft.isNew) session.apply(exposeParameter(shader.id, shader.body, made, draft.from));
+    else keepParameter(session, shader, made);
     onclose();
   };
   const remove = () => {

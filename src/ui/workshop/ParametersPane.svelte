@@ -39,17 +39,17 @@
       ) ?? [],
     ),
   );
-  const choosePicture = async (material: PartOf<'material'>, name: string, file: File) => {
+  const choosePicture = async (material: PartOf<'material'>, parameter: Parameter, file: File) => {
     try {
-      session.apply(setPicture(material.id, material.body, name, await keepBlob(file, file.name)));
+      session.apply(setPicture(material.id, material.body, parameter, await keepBlob(file, file.name)));
     } catch (error) {
       toast.error((error as Error).message);
     }
   };
-  const readMade = (name: string, id: string) => {
+  const readMade = (parameter: Parameter, id: string) => {
     if (!session.material) return;
     const texture = session.textures.find((each) => each.id === id) ?? null;
-    session.apply(readTexture(session.material, name, texture));
+    session.apply(readTexture(session.material, parameter, texture));
     session.settle();
     if (texture && !texture.body.baked) toast(`${texture.name} is not baked yet; it is seen once it is.`);
   };
@@ -99,9 +99,9 @@
   };
   const reset = (parameter: Parameter) => {
     if (parameter.scope === 'shared' && session.shared)
-      session.apply(resetValue(session.shared.id, session.shared.body, parameter.name));
+      session.apply(resetValue(session.shared.id, session.shared.body, parameter));
     else if (session.material)
-      session.apply(resetValue(session.material.id, session.material.body, parameter.name));
+      session.apply(resetValue(session.material.id, session.material.body, parameter));
   };
 </script>
 
@@ -175,9 +175,9 @@
             : undefined}
           reads={motif?.body.parameters.find((each) => each.id === parameter.id)?.reads}
           textures={parameter.kind === 'texture' ? session.textures : undefined}
-          made={session.material?.body.made?.[parameter.name]}
-          onmade={motif ? undefined : (id) => readMade(parameter.name, id)}
-          onpicture={(file) => session.material && void choosePicture(session.material, parameter.name, file)}
+          made={session.material?.body.made?.[parameter.id]}
+          onmade={motif ? undefined : (id) => readMade(parameter, id)}
+          onpicture={(file) => session.material && void choosePicture(session.material, parameter, file)}
         />
         {#if set && session.material && (feeding === parameter.id || (rule && remarkOn(rule)))}
           <DriveLine

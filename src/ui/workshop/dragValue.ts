@@ -12,12 +12,12 @@ const author = (session: Session, parameter: Parameter, value: ParameterValue): 
       ...changeParameter(motif.id, motif.body, { ...parameter, default: value }),
       merge: `default ${parameter.id}`,
     });
-  else if (parameter.scope !== 'shared') session.apply(setValue(material!.id, parameter.name, value));
-  else if (shared) session.apply(setValue(shared.id, parameter.name, value));
+  else if (parameter.scope !== 'shared') session.apply(setValue(material!.id, parameter, value));
+  else if (shared) session.apply(setValue(shared.id, parameter, value));
   else
     void session
       .ensureShared()
-      .then((id) => session.apply(setValue(id, parameter.name, value)))
+      .then((id) => session.apply(setValue(id, parameter, value)))
       .catch((error: unknown) => toast.error((error as Error).message));
 };
 

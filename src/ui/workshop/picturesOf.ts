@@ -9,25 +9,29 @@ const fetchedFrom = (sha: string, sampling?: Sampling): string =>
   `/api/blobs/${sha}${sampling ? samplingHash(sampling) : ''}`;
 
 /** Where each texture's picture is fetched from. */
-export const picturesOf = ({
-  pictures = {},
-  sampling = {},
-}: Pick<MaterialDocument, 'pictures' | 'sampling'>): Map<string, string> =>
-  new Map(Object.entries(pictures).map(([name, sha]) => [name, fetchedFrom(sha, sampling[name])]));
+export const picturesOf = (
+  { pictures = {}, sampling = {} }: Pick<MaterialDocument, 'pictures' | 'sampling'>,
+  declared: readonly Parameter[],
+): Map<string, string> =>
+  new Map(
+    declared.flatMap(({ id, name }): [string, string][] =>
+      Object.hasOwn(pictures, id) ? [[name, fetchedFrom(pictures[id]!, sampling[id])]] : [],
+    ),
+  );
 
-/** The pictures that textures are driven to, by name: each stands at a place among those that it is chosen from. */
+/** The pictures that textures are driven to: each value is a place among the pictures to choose from. */
 export const picturesChosen = (
   material: string,
   declared: readonly Parameter[],
   choices: readonly Choice[] | undefined,
   driven: ReadonlyMap<string, Pick<Drive, 'value'>> | undefined,
-): ReadonlyMap<string, string> =>
+): ReadonlyMap<Parameter, string> =>
   new Map(
-    (choices ?? []).flatMap(({ material: of, parameter, pictures }): [string, string][] => {
-      const name = of === material ? declared.find(({ id }) => id === parameter)?.name : undefined;
-      const place = name === undefined ? undefined : driven?.get(name)?.value[0];
+    (choices ?? []).flatMap(({ material: of, parameter, pictures }): [Parameter, string][] => {
+      const own = of === material ? declared.find(({ id }) => id === parameter) : undefined;
+      const place = own && driven?.get(own.name)?.value[0];
       const picture = place === undefined ? undefined : pictures[Math.round(place)];
-      return name !== undefined && picture !== undefined ? [[name, picture]] : [];
+      return own && picture !== undefined ? [[own, picture]] : [];
     }),
   );
 
@@ -39,5 +43,6 @@ export const picturesNow = (
   driven: ReadonlyMap<string, Pick<Drive, 'value'>> | undefined,
 ): Map<string, string> => {
   const chosen = picturesChosen(id, declared, choices, driven);
-  return picturesOf({ ...body, pictures: { ...body.pictures, ...Object.fromEntries(chosen) } });
+  const driving = Object.fromEntries([...chosen].map(([parameter, sha]) => [parameter.id, sha]));
+  return picturesOf({ ...body, pictures: { ...body.pictures, ...driving } }, declared);
 };

@@ -231,16 +231,17 @@ export const createRehearsal = (session: Session) => {
         const all = [...drives]
           .filter(([name]) => only === undefined || name === only)
           .map(([name, { value }]) => [name, value] as const);
-        const kindOf = (name: string) => shader.body.parameters.find((each) => each.name === name)?.kind;
+        const parameterOf = (name: string) => shader.body.parameters.find((each) => each.name === name);
         const chosen = picturesChosen(id, shader.body.parameters, session.stage?.body.choices, drives);
-        if (chosen.size) session.apply(setPictures(id, part.body, Object.fromEntries(chosen)));
+        if (chosen.size) session.apply(setPictures(id, part.body, [...chosen]));
         const values = all.flatMap(([name, value]) => {
-          const kind = kindOf(name);
-          if (kind === undefined || kind === 'texture') return [];
-          return [[name, isTable(kind) ? fewerKeys(kind, value) : value] as const];
+          const parameter = parameterOf(name);
+          if (!parameter || parameter.kind === 'texture') return [];
+          const { kind } = parameter;
+          return [[parameter, isTable(kind) ? fewerKeys(kind, value) : value] as const];
         });
-        const own = values.filter(([name]) => !session.values.isShared(id, name));
-        const common = values.filter(([name]) => session.values.isShared(id, name));
+        const own = values.filter(([{ scope }]) => scope !== 'shared');
+        const common = values.filter(([{ scope }]) => scope === 'shared');
         const label = only === undefined ? 'Keep driven values' : `Keep ${only}`;
         if (own.length) session.apply(setValues(id, own, label));
         if (common.length)

@@ -115,7 +115,7 @@ export const textureUse: Check = {
       const uses = usesIn(subject);
       return shader.body.parameters.flatMap(({ id, name, kind }): Found[] => {
         if (kind !== 'texture') return [];
-        const read = new Set(readers.flatMap(({ body }) => body.made?.[name] ?? []));
+        const read = new Set(readers.flatMap(({ body }) => body.made?.[id] ?? []));
         // One place is told of once: the first of its textures, with all that is wrong of it.
         for (const texture of textures) {
           const misfits = read.has(texture.id) ? misfitsOf(texture, name, uses) : [];

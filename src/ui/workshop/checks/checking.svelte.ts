@@ -130,9 +130,9 @@ export const createChecking = (session: Session, pins: PinWatch, rehearsal: Rehe
       const near = asksNear ? there?.standing.near : undefined;
       // Distances that are not baked yet are asked for again; without them what reads them is not judged.
       if (asksNear && !near) isWaiting = true;
-      const pictures = textures.flatMap(({ name }) => {
+      const pictures = textures.flatMap(({ id, name }) => {
         const picture = there?.given.pictures?.get(name);
-        const named = materials.find(({ id }) => id === prop.material)?.body.pictures?.[name];
+        const named = materials.find((each) => each.id === prop.material)?.body.pictures?.[id];
         if (named && (!picture || picture.width < 2)) isWaiting = true;
         return picture ? [[name, bring(picture)] as const] : [];
       });

@@ -109,7 +109,7 @@ const clipLength = ({ props }: StageDocument, { target, clip }: Slot): number =>
 /** The picture that a texture reads as it is authored. */
 const pictureNow = (session: Session, { target, parameter }: Slot): string | null => {
   const part = session.part(target.of);
-  return (part?.kind === 'material' && part.body.pictures?.[parameter!.name]) || null;
+  return (part?.kind === 'material' && part.body.pictures?.[parameter!.id]) || null;
 };
 
 /** A slot that a curve can be added to: a texture that nothing is chosen from yet begins with its own picture. */

@@ -132,7 +132,11 @@ export const removePart = (session: Session, part: Part): Promise<void> =>
 export const changeShader = (session: Session, shader: PartOf<'shader'>): void => {
   const { material } = session;
   if (material)
-    void commitDeed(session, `${material.name} is of ${shader.name}`, useShader(material, shader));
+    void commitDeed(
+      session,
+      `${material.name} is of ${shader.name}`,
+      useShader(material, shader, session.shader),
+    );
 };
 
 /** Makes what the material in hand stands at its shader’s defaults. */

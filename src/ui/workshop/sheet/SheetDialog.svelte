@@ -104,13 +104,7 @@
   const take = ({ take: taken, label }: Cell): void => {
     if ('edit' in taken) session.apply(taken.edit);
     else if (session.material && taken.values.every(([{ scope }]) => scope !== 'shared'))
-      session.apply(
-        setValues(
-          session.material.id,
-          taken.values.map(([{ name }, value]) => [name, value]),
-          `Set ${label}`,
-        ),
-      );
+      session.apply(setValues(session.material.id, taken.values, `Set ${label}`));
     else for (const [parameter, value] of taken.values) dragValue(session, parameter, value);
     settleValue(session);
     onclose();

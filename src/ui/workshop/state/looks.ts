@@ -19,7 +19,7 @@ export const lookOf = (session: Session, material: string): Look | null => {
     ...{ material, shader: state.good, settings: state.settings, knobs: state.knobs },
     parameters: shader.body.parameters,
     authored: session.authored(part.body.values),
-    pictures: picturesOf(part.body),
+    pictures: picturesOf(part.body, shader.body.parameters),
   };
 };
 

@@ -1,5 +1,6 @@
 import { parsePart } from '#core/document/parsePart.ts';
 import type { Part, Project } from '#core/document/project.ts';
+import { withBoundMaterials } from '#core/document/valueKeys.ts';
 
 /** A part that is kept and cannot be read: it is left where it is. */
 export interface Unreadable {
@@ -28,7 +29,7 @@ export const readOpenProject = (json: Project): OpenProject => {
       });
     }
   }
-  return { project: { id: json.id, name: json.name, parts }, unreadable };
+  return { project: { id: json.id, name: json.name, parts: withBoundMaterials(parts) }, unreadable };
 };
 
 /** True where two bodies are the same document, in whatever order their fields stand. */

@@ -19,7 +19,7 @@ const shader = newPart(
   sketchShader({ glow: [['value', { x: 0.5 }]] }, { roughness: 'glow' }),
 );
 const material = newPart('material', 'left', 'Velvet, house left', {
-  ...{ format: 'wicked-veil/material', version: 1, shader: 'velvet', values: {} },
+  ...{ format: 'wicked-veil/material', version: 2, shader: 'velvet', values: {} },
 });
 const project = { id: 'p', name: 'The playhouse', parts: [shader, material] } as unknown as Project;
 
@@ -280,7 +280,7 @@ test('of several drivers the strongest is heard, and the next when it lets go', 
   const foggy = newPart('shader', 'fog', 'Fog', body);
   const material = (id: string, name: string) =>
     newPart('material', id, name, {
-      ...{ format: 'wicked-veil/material', version: 1, shader: 'fog', values: {} },
+      ...{ format: 'wicked-veil/material', version: 2, shader: 'fog', values: {} },
     }) as PartOf<'material'>;
   const parts = [material('left', 'House left'), material('right', 'House right')];
   const values = createValues(
