@@ -2,6 +2,8 @@ import assert from 'node:assert/strict';
 import test from 'node:test';
 import { playhouse } from '#demo/playhouse.ts';
 import { setsOf, type Part, type PartOf } from '../document/project.ts';
+import { scriptsPlayed } from '../document/scriptsPlayed.ts';
+import { renameThing, scriptsSharedBy } from './renameThing.ts';
 import { changeParts, type PartChange } from './changeParts.ts';
 import {
   beginPart,
@@ -85,6 +87,51 @@ test('a name is free and can be said; scripts that call a material by it follow'
     renameInScript("prop('Bell').hidden = cue('Bell').isPlaying && material('Bell')", 'Bell', 'Gong', 'prop'),
     "prop('Gong').hidden = cue('Bell').isPlaying && material('Bell')",
   );
+});
+
+test('a thing’s new name is followed in scripts; one that plays in another set asks, and takes that set along or is copied', () => {
+  const [script] = parts.filter((each): each is PartOf<'script'> => each.kind === 'script');
+  const source = "prop('Bell').hidden = true;";
+  const setOf = (id: string, names: readonly string[]) => {
+    const stage = parts.find((each): each is PartOf<'stage'> => each.kind === 'stage')!;
+    const props = names.map((name) => ({ ...stage.body.props[0]!, id: `${id}-${name}`, name }));
+    return { ...stage, id, name: id, body: { ...stage.body, script: 'toll', props } } as PartOf<'stage'>;
+  };
+  const toll = { ...script!, id: 'toll', name: 'Toll', body: { ...script!.body, source } };
+  const [loft, pit, bare] = [setOf('loft', ['Bell']), setOf('pit', ['Bell']), setOf('bare', [])];
+  const all = [toll, loft, pit, bare];
+  const edit = {
+    label: '',
+    part: 'loft',
+    patches: [{ op: 'replace', path: ['props', 0, 'name'], value: 'Gong' }],
+  } as const;
+  const rename = { set: 'loft', word: 'prop', from: 'Bell', to: 'Gong', edit } as const;
+  assert.deepEqual(scriptsSharedBy(all, rename), [{ script: 'Toll', sets: ['pit'] }]);
+  assert.deepEqual(scriptsSharedBy([toll, loft, bare], rename), []);
+  const after = (how: 'rename' | 'copy') => {
+    const changes = renameThing(all, rename, how, () => 'new');
+    assert.ok(typeof changes !== 'string', String(changes));
+    const now = changeParts(new Map(all.map((each) => [each.id, each])), changes).parts;
+    return ['loft', 'pit'].map((id) => {
+      const { body } = now.get(id) as PartOf<'stage'>;
+      const played = scriptsPlayed(now.values(), body);
+      return [
+        body.props[0]!.name,
+        played[0]!.body.source.includes(`'${body.props[0]!.name}'`),
+        played[0]!.id,
+      ];
+    });
+  };
+  assert.deepEqual(after('rename'), [
+    ['Gong', true, 'toll'],
+    ['Gong', true, 'toll'],
+  ]);
+  assert.deepEqual(after('copy'), [
+    ['Gong', true, 'script-new'],
+    ['Bell', true, 'toll'],
+  ]);
+  const taken = [toll, loft, setOf('pit', ['Bell', 'Gong'])];
+  assert.match(renameThing(taken, rename, 'rename', () => 'new') as string, /pit has a prop “Gong” already/);
 });
 
 test('what is deleted takes with it what means nothing without it, and is refused where it cannot', () => {

@@ -8,6 +8,7 @@
   import { chordOf } from './commands/chords.ts';
   import { commandFor } from './commands/command.ts';
   import { EVERYWHERE, type Desk, type Sheet } from './commands/everywhere.ts';
+  import AskDialog from '../parts/AskDialog.svelte';
   import ConflictDialog from './ConflictDialog.svelte';
   import { draftFrom, draftOf, type Draft } from './parameterDrafts.ts';
   import ParametersPane from './ParametersPane.svelte';
@@ -317,6 +318,7 @@
   }}
 />
 <ConflictDialog {session} />
+<AskDialog />
 {#if coding}
   {#key coding}<Later
       bring={() => import('./CodeDialog.svelte')}

@@ -113,7 +113,7 @@
     if (!set || !name || name === cue.name) return;
     const free = freeCueName(set, name);
     const edit = changeCue(set, cue.id, `Rename ${cue.name}`, (each) => ({ ...each, name: free }));
-    renameThing(session, 'cue', [cue.name, free], edit);
+    void renameThing(session, 'cue', [cue.name, free], edit);
   };
   const removeTrack = (cue: Cue, track: Track) =>
     doToCue(session, cue.id, 'Delete the curve', (each) => ({

@@ -48,7 +48,7 @@
       ...each,
       name: free,
     }));
-    renameThing(session, 'flourish', [flourish.name, free], edit);
+    void renameThing(session, 'flourish', [flourish.name, free], edit);
   };
 </script>
 

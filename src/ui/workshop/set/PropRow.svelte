@@ -98,7 +98,7 @@
     const name = field.value.trim();
     session.nameProp(null);
     if (name && name !== prop.name && session.stage)
-      renameThing(
+      void renameThing(
         session,
         'prop',
         [prop.name, name],
