@@ -237,33 +237,66 @@ test('saves that come too fast are held back for a moment', async ({ request }) 
   expect(answers.find((each) => each.status() === 429)!.headers()['retry-after']).toBe('1');
 });
 
-const setBurn = async (page: Page, text: string): Promise<void> => {
-  await parameter(page, 'burn').getByRole('spinbutton').click();
-  await page.getByRole('textbox', { name: 'burn figure' }).fill(text);
+const set = async (page: Page, name: string, text: string): Promise<void> => {
+  await parameter(page, name).getByRole('spinbutton').click();
+  await page.getByRole('textbox', { name: `${name} figure` }).fill(text);
   await page.keyboard.press('Enter');
 };
 
-test('two windows: the later one is shown both and chooses', async ({ page, context }) => {
+test('two windows: each sees what the other saves, different fields merge, and the same one asks', async ({
+  page,
+  context,
+}) => {
   await openCurtain(page);
   const other = await context.newPage();
   await other.goto(page.url());
   await stageRests(other);
-  await setBurn(page, '0.2');
-  await saved(page);
-  await setBurn(other, '0.7');
   const dialog = other.getByRole('dialog');
+  const burnOf = (window: Page) => expect.poll(() => figure(parameter(window, 'burn')));
+  await set(page, 'burn', '0.2');
+  await burnOf(other).toBe(0.2);
+  // A window that has not heard of the other's save: what both changed apart from each other is merged.
+  await other.route('**/api/projects/*/revisions', (route) => route.abort());
+  await set(page, 'burn', '0.3');
+  await saved(page);
+  await set(other, 'edgeWidth', '0.05');
+  await saved(other);
+  await burnOf(other).toBe(0.3);
+  await expect.poll(() => figure(parameter(page, 'edgeWidth'))).toBe(0.05);
+  await expect(dialog).toHaveCount(0);
+  await set(page, 'burn', '0.5');
+  await saved(page);
+  await set(other, 'burn', '0.7');
   await expect(dialog).toContainText('Velvet, house left');
   await expect(dialog).toContainText('Saved elsewhere');
   await dialog.getByRole('button', { name: 'Keep theirs' }).click();
-  await expect.poll(() => figure(parameter(other, 'burn'))).toBe(0.2);
+  await burnOf(other).toBe(0.5);
   await saved(other);
-  await setBurn(other, '0.46');
+  // Mine is one undo away, and in the history.
+  await other.getByTitle(/^Undo/).click();
+  await burnOf(other).toBe(0.7);
   await saved(other);
-  await setBurn(page, '0.9');
+  const id = await playhouseId(page);
+  const path = `/api/projects/${id}/parts/velvet-house-left/revisions`;
+  const revisions = (await (await page.request.get(path)).json()) as { revision: number }[];
+  const kept = await Promise.all(
+    revisions.slice(0, 4).map(async ({ revision }) => {
+      const { body } = (await (await page.request.get(`${path}/${revision}`)).json()) as {
+        body: { values: Record<string, number[]> };
+      };
+      return body.values['p-burn']![0];
+    }),
+  );
+  expect(kept).toEqual([0.7, 0.5, 0.7, 0.5]);
+  await burnOf(page).toBe(0.7);
+  await page.route('**/api/projects/*/revisions', (route) => route.abort());
+  await set(other, 'burn', '0.46');
+  await saved(other);
+  await set(page, 'burn', '0.9');
   await page.getByRole('dialog').getByRole('button', { name: 'Keep mine' }).click();
   await saved(page);
   await other.reload();
-  await expect.poll(() => figure(parameter(other, 'burn'))).toBe(0.9);
+  await burnOf(other).toBe(0.9);
   await other.close();
 });
 
@@ -275,7 +308,7 @@ test('with the server away edits are kept in the browser, and sent after the tab
   await context.route('**/api/projects/**/parts/**', (route) => route.abort());
   const undo = page.getByRole('button', { name: 'Undo' });
   const place = await undo.boundingBox();
-  await setBurn(page, '0.33');
+  await set(page, 'burn', '0.33');
   await expect(page.getByRole('status')).toHaveText('Not saved: server away');
   // What is told of it is longer; what is pressed again and again stays where it is.
   expect(await undo.boundingBox()).toEqual(place);
@@ -288,7 +321,9 @@ test('with the server away edits are kept in the browser, and sent after the tab
   const project = (await (await again.request.get(`/api/projects/${await playhouseId(again)}`)).json()) as {
     parts: { id: string; body: { values: Record<string, number[]> } }[];
   };
-  expect(project.parts.find((part) => part.id === 'velvet-house-left')!.body.values['burn']).toEqual([0.33]);
+  expect(project.parts.find((part) => part.id === 'velvet-house-left')!.body.values['p-burn']).toEqual([
+    0.33,
+  ]);
 });
 
 test('a part’s history is seen, and an old revision restored', async ({ page }) => {

@@ -5,6 +5,7 @@ import { usersOf } from '#core/document/users.ts';
 import { MOST_NAME, wholeLetters } from '#core/document/nameProblem.ts';
 import { ApiError, notFound } from './errors.ts';
 import type { PartText } from './jobs/work.ts';
+import { pruneRevisions } from './pruneRevisions.ts';
 import { written, type Added, type Kinds, type Saved } from './requests/parts.ts';
 
 export interface ProjectSummary {
@@ -362,68 +363,6 @@ export const savePart = (db: Knex, project: string, id: string, wanted: Saved): 
       update projects set updated_at = now() where id = :project`,
       { project, id, revision, body: wanted.text, name: wanted.name, deed: wanted.deed ?? '' },
     );
-    await prune(trx, project, id, revision);
-    await trx('projects').where({ id: project }).update({ updated_at: trx.fn.now() });
+    await pruneRevisions(trx, project, id, revision);
     return { revision };
   });
-
-/** Revisions and deeds kept of each part: the newest, and every hundredth before them. */
-const KEPT_REVISIONS = 500;
-const KEPT_EVERY = 100;
-/** Old ones are let go now and then, not with every save. */
-const PRUNED_EVERY = 50;
-
-const prune = async (trx: Knex, project: string, part: string, revision: number): Promise<void> => {
-  if (revision % PRUNED_EVERY) return;
-  const old = revision - KEPT_REVISIONS;
-  await trx('part_revisions')
-    .where({ project_id: project, part_id: part })
-    .where('revision', '<=', old)
-    .whereRaw('revision % ? <> 0', [KEPT_EVERY])
-    .delete();
-  await trx('deeds').where({ project_id: project, part_id: part }).where('revision', '<=', old).delete();
-};
-
-export interface Revision {
-  readonly revision: number;
-  readonly name: string;
-  readonly savedAt: string;
-}
-
-/** Revisions listed at once, the newest first. */
-const MOST_REVISIONS = 200;
-
-/** The saved revisions of a part. @throws ApiError 404 */
-export const listRevisions = async (db: Knex, project: string, part: string): Promise<Revision[]> => {
-  await readHead(db, project);
-  if (!PART_ID.test(part)) throw notFound('This part');
-  const rows = (await db('part_revisions')
-    .where({ project_id: project, part_id: part })
-    .orderBy('revision', 'desc')
-    .limit(MOST_REVISIONS)
-    .select('revision', 'name', 'saved_at')) as { revision: number; name: string; saved_at: Date }[];
-  if (!rows.length) throw notFound('This part');
-  return rows.map((row) => ({
-    revision: row.revision,
-    name: row.name,
-    savedAt: row.saved_at.toISOString(),
-  }));
-};
-
-/** One revision's document. @throws ApiError 404 */
-export const readRevision = async (
-  db: Knex,
-  project: string,
-  part: string,
-  revision: string,
-): Promise<{ readonly name: string; readonly body: unknown }> => {
-  await readHead(db, project);
-  const row =
-    PART_ID.test(part) && /^[1-9]\d{0,8}$/.test(revision)
-      ? ((await db('part_revisions')
-          .where({ project_id: project, part_id: part, revision: Number(revision) })
-          .first('name', 'body')) as { name: string; body: unknown } | undefined)
-      : undefined;
-  if (!row) throw notFound('This revision');
-  return row;
-};

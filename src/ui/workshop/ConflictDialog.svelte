@@ -23,8 +23,8 @@
       >
         <Dialog.Title class="text-[15px] font-semibold">Changed here and elsewhere</Dialog.Title>
         <Dialog.Description class="mt-1 mb-3 text-second">
-          Another window or person saved these parts since. Nothing is lost: choose for each which to keep.
-          The other one stays in the part’s history if it was saved.
+          Another window or person changed the same places of these parts. Choose which to keep: the other one
+          stays in the part’s history.
         </Dialog.Description>
         <div class="min-h-0 overflow-y-auto">
           {#each conflicts as [id, { mine, theirs }] (id)}
@@ -37,7 +37,7 @@
                   <div class="min-w-0">
                     <div class="mb-1 flex items-center justify-between">
                       <span class="text-second">{label}</span>
-                      <button class="btn h-6" onclick={() => session.resolve(id, which)}
+                      <button class="btn h-6" onclick={() => void session.resolve(id, which)}
                         >Keep {which === 'mine' ? 'mine' : 'theirs'}</button
                       >
                     </div>

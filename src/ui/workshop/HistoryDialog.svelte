@@ -35,15 +35,15 @@
   };
   const restore = () => {
     if (!chosen || !part) return;
-    const { problems } = parsePart(part.kind, chosen.body);
-    if (problems.length) {
+    const { document, problems } = parsePart(part.kind, chosen.body);
+    if (!document) {
       refusal = `This revision cannot be read any more: ${problems[0]!.message}`;
       return;
     }
     session.apply({
       label: `Restore revision ${chosen.revision}`,
       part: id,
-      patches: [{ op: 'replace', path: [], value: chosen.body }],
+      patches: [{ op: 'replace', path: [], value: document }],
     });
     onclose();
   };

@@ -11,6 +11,7 @@
   import { onDestroy, onMount, type Snippet } from 'svelte';
   import { toast } from 'svelte-sonner';
   import type { OpenProject } from './state/openProject.ts';
+  import { watchElsewhere } from './state/watchElsewhere.ts';
   import { createSession } from './state/session.svelte.ts';
 
   let { open, children }: { open: OpenProject; children: Snippet } = $props();
@@ -31,6 +32,17 @@
   });
   const bringBack = (id: string) =>
     session.bringBack(id).catch((error: unknown) => toast.error((error as Error).message));
+  onMount(() => {
+    const watch = watchElsewhere(session.id, async () => {
+      const names = await session.catchUp();
+      const [first, ...others] = names;
+      if (first === undefined) return;
+      const more = others.length ? ` and ${others.length} more` : '';
+      toast(`${first}${more} changed in another window.`, { id: 'elsewhere' });
+    });
+    session.whenSaved(watch.tell);
+    return watch.stop;
+  });
   onDestroy(() => session.close());
 
   const onbeforeunload = (event: BeforeUnloadEvent) => {

@@ -1,5 +1,6 @@
 import { applyPatches, type Edit } from '#core/document/patch.ts';
 import { changeParts, partOfChange, type PartChange } from '#core/edits/changeParts.ts';
+import { mergeDocuments } from '#core/edits/mergeDocuments.ts';
 import {
   emptyHistory,
   forget,
@@ -16,6 +17,7 @@ import { parsePart } from '#core/document/parsePart.ts';
 import { newId } from '../../parts/newId.ts';
 import { dropDraft, readDrafts, type Draft } from './drafts.ts';
 import { isSameDocument } from './openProject.ts';
+import { createReader, type ElsewhereReader } from './readElsewhere.ts';
 import { createSaver } from './saver.svelte.ts';
 import { sendChanges } from './sendChanges.ts';
 import { openTabs, tabId } from './tab.ts';
@@ -32,6 +34,7 @@ export interface DocumentEvents {
 /** The world the documents are in: the server they are sent to, and the tab that has them open. */
 export interface Outside {
   readonly send?: typeof sendChanges;
+  readonly read?: ElsewhereReader;
   readonly tab?: string;
 }
 
@@ -46,7 +49,7 @@ const libraryOf = (parts: Iterable<Part>): Library =>
 export const createDocuments = (
   project: Project,
   events: DocumentEvents,
-  { send = sendChanges, tab = tabId() }: Outside = {},
+  { send = sendChanges, read = createReader(project.id), tab = tabId() }: Outside = {},
 ) => {
   let parts = $state.raw<ReadonlyMap<string, Part>>(new Map(project.parts.map((part) => [part.id, part])));
   let history = $state.raw(emptyHistory);
@@ -55,9 +58,15 @@ export const createDocuments = (
   const saver = createSaver(
     project.id,
     () => parts,
-    (id, revision) => setRevision(id, revision),
+    (id, revision) => {
+      setRevision(id, revision);
+      saved();
+    },
+    (theirs) => reconcile(theirs),
     tab,
   );
+  /** Called when the server has taken something. */
+  let saved = (): void => undefined;
 
   const setRevision = (id: string, revision: number) => {
     const part = parts.get(id);
@@ -133,6 +142,7 @@ export const createDocuments = (
         else events.changed(part, null);
       }
       if (label !== null) history = recordProject(history, { label, forth: changes, back });
+      saved();
     });
     try {
       await onItsWay;
@@ -211,6 +221,65 @@ export const createDocuments = (
     events.changed(part, null);
   };
 
+  /** Puts a document in the place of a part's, as an edit: undo has what was there before. */
+  const takeOver = (part: Part): void => {
+    const own = parts.get(part.id);
+    if (own) {
+      const edit = { label: 'Changes made elsewhere', part: part.id, patches: [replaceAll(part.body)] };
+      history = seal(record(seal(history), edit, [replaceAll(own.body)]));
+    }
+    replacePart(part);
+  };
+  const replaceAll = (value: unknown) => ({ op: 'replace', path: [], value }) as const;
+
+  /**
+   * Merges what was changed here and elsewhere since the revision this was made from.
+   * @returns false where both changed the same place, or the server has that revision no more: the author chooses
+   */
+  const reconcile = async (theirs: Part): Promise<boolean> => {
+    const from = parts.get(theirs.id);
+    const base = from && (await read.revision(from));
+    const mine = parts.get(theirs.id);
+    const { document: there } = parsePart(theirs.kind, theirs.body, { strict: false });
+    if (!base || !there || mine?.revision !== from?.revision || !mine) return false;
+    const made = mergeDocuments<unknown>(base, mine.body, there);
+    const { document } = 'merged' in made ? parsePart(mine.kind, made.merged) : { document: null };
+    if (!document) return false;
+    takeOver({ ...theirs, body: document } as Part);
+    if (!isSameDocument(theirs.kind, document, there)) saver.touch(theirs.id);
+    return true;
+  };
+
+  /**
+   * Takes over what was saved elsewhere of parts that have no unsaved changes here.
+   * @returns the names of the parts that are another now
+   */
+  const catchUp = async (): Promise<readonly string[]> => {
+    const isStill = () => !busy && !saver.isRunning;
+    const newest = isStill() ? await read.revisions() : null;
+    if (!newest || !isStill()) return [];
+    const names: string[] = [];
+    for (const [id, revision] of Object.entries(newest)) {
+      if ((parts.get(id)?.revision ?? 0) >= revision || saver.isTouched(id)) continue;
+      const part = await read.part(id);
+      if (!part || !isStill() || saver.isTouched(id) || (parts.get(id)?.revision ?? 0) >= part.revision)
+        continue;
+      takeOver(part);
+      names.push(part.name);
+    }
+    for (const { id, name } of parts.values())
+      if (!Object.hasOwn(newest, id) && isStill() && !saver.isTouched(id)) {
+        const now = new Map(parts);
+        now.delete(id);
+        parts = now;
+        library = libraryOf(now.values());
+        history = forget(history, id);
+        takeOut(id);
+        names.push(name);
+      }
+    return names;
+  };
+
   /** Drafts of parts that were deleted meanwhile: the author says what becomes of them. */
   const orphans = new Map<string, Draft>();
 
@@ -239,7 +308,7 @@ export const createDocuments = (
       const mine = { ...theirs, body: document, revision: own ? theirs.revision : draft.revision } as Part;
       replacePart(mine);
       if (own) saver.touch(draft.id);
-      else saver.noteConflict({ mine, theirs });
+      else if (!(await reconcile(theirs))) saver.noteConflict({ mine, theirs });
       // It is this tab's now.
       if (draft.tab !== tab) dropDraft(project.id, draft.tab, draft.id);
     }
@@ -276,17 +345,25 @@ export const createDocuments = (
       await commit(`Bring back ${draft.name}`, [{ op: 'add', part }]);
       letGo(id);
     },
-    /** Ends a conflict: `mine` is saved over theirs, or theirs takes its place. */
-    resolve: (id: string, keep: 'mine' | 'theirs') => {
+    catchUp,
+    /** Has something called whenever the server has taken a save. */
+    whenSaved: (listener: () => void): void => void (saved = listener),
+    /**
+     * Ends a conflict: mine is saved over theirs. Where theirs is kept, it is then put in the place of mine, so that mine
+     * stays in the part's history, and one undo away.
+     */
+    resolve: async (id: string, keep: 'mine' | 'theirs'): Promise<void> => {
       const conflict = saver.conflicts.get(id);
       const part = parts.get(id);
       if (!conflict || !part) return;
-      if (keep === 'mine') setRevision(id, conflict.theirs.revision);
-      else {
-        replacePart(conflict.theirs);
-        history = forget(history, id);
-      }
-      saver.settleConflict(id, keep === 'mine');
+      setRevision(id, conflict.theirs.revision);
+      saver.settleConflict(id);
+      if (keep === 'mine') return;
+      // A server that is away has mine in its history no sooner than it is back; undo has it at once.
+      await saver.alone([id], () => Promise.resolve()).catch(() => undefined);
+      const { revision } = parts.get(id) ?? part;
+      takeOver({ ...conflict.theirs, revision });
+      saver.touch(id);
     },
     /** Ends a drag: the next change undoes by itself. */
     settle: () => {

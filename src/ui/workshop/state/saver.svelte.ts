@@ -29,6 +29,8 @@ export const createSaver = (
   project: string,
   parts: () => ReadonlyMap<string, Part>,
   onRevision: (id: string, revision: number) => void,
+  /** Merges a part with what was saved elsewhere meanwhile; false where the author has to choose. */
+  reconcile: (theirs: Part) => Promise<boolean>,
   tab = tabId(),
 ) => {
   const touched = new Set<string>();
@@ -79,6 +81,10 @@ export const createSaver = (
       else drop(id);
       return 'saved';
     }
+    if (sent.kind === 'conflict' && (await reconcile(sent.theirs))) {
+      if (!touched.has(id)) drop(id);
+      return 'saved';
+    }
     message = sent.message;
     if (sent.kind === 'conflict')
       conflicts = new Map(conflicts).set(id, { mine: parts().get(id) ?? part, theirs: sent.theirs });
@@ -126,6 +132,10 @@ export const createSaver = (
     get conflicts() {
       return conflicts;
     },
+    get isRunning() {
+      return running !== null;
+    },
+    isTouched: (id: string): boolean => touched.has(id),
     /** True while closing the page would lose something. */
     get wouldLose() {
       return unkept.size > 0 && state !== 'saved';
@@ -144,16 +154,12 @@ export const createSaver = (
       keep(conflict.mine);
       say('conflict', CHANGED_TWICE);
     },
-    /** The author has chosen: the part stands on theirs now, and is saved again if mine was kept. */
-    settleConflict: (id: string, keepMine: boolean) => {
+    /** The author has chosen: the part is made from theirs now, and saved again. */
+    settleConflict: (id: string) => {
       const rest = new Map(conflicts);
       rest.delete(id);
       conflicts = rest;
       sender.forget(id);
-      if (!keepMine) {
-        touched.delete(id);
-        drop(id);
-      }
       later(0);
     },
     /** What was deleted is not saved any more. */

@@ -69,6 +69,8 @@ export const createSession = (project: Project) => {
       return documents.canRedo;
     },
     resolve: documents.resolve,
+    catchUp: documents.catchUp,
+    whenSaved: documents.whenSaved,
     recover: documents.recover,
     letGo: documents.letGo,
     bringBack: documents.bringBack,

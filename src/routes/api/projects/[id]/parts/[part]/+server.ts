@@ -3,7 +3,11 @@ import { respond } from '#server/errors.ts';
 import { allowSave } from '#server/pace.ts';
 import { deletePart, kindsIn, savePart } from '#server/projects.ts';
 import { readParts } from '#server/requests/readParts.ts';
+import { readPart } from '#server/revisions.ts';
 import type { RequestHandler } from './$types';
+
+export const GET: RequestHandler = ({ params }) =>
+  respond(() => readPart(database(), params.id, params.part));
 
 export const DELETE: RequestHandler = ({ params }) =>
   respond(async () => {

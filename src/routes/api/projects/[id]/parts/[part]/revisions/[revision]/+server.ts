@@ -1,6 +1,6 @@
 import { database } from '#server/database.ts';
 import { respond } from '#server/errors.ts';
-import { readRevision } from '#server/projects.ts';
+import { readRevision } from '#server/revisions.ts';
 import type { RequestHandler } from './$types';
 
 export const GET: RequestHandler = ({ params }) =>
