@@ -178,3 +178,31 @@ test('veil bake makes the textures of a project, the same bytes every time, and 
     /one of Cells, Soft cells, Sharp cells, Lost, not “Cels”/,
   );
 });
+
+test('a script that never returns is killed within two seconds, and its name and line are told', async () => {
+  for (const [way, line] of [
+    ["('a'.repeat(2 ** 21) + 'b').lastIndexOf('a'.repeat(2 ** 20) + 'c');", 2],
+    ["for (const each of [2 ** 21]) 'a'.repeat(each).indexOf('a'.repeat(each / 2) + 'b');", 3],
+  ] as const) {
+    const source = `// Held.\nonTick(() => {\n  ${way}\n});`;
+    const parts = closureOf(playhouse().parts as unknown as PackedPart[], SET).map((each) =>
+      each.kind === 'script' ? { ...each, body: { ...each.body, source } } : each,
+    );
+    const take = {
+      format: 'wicked-veil/take',
+      version: 1,
+      set: SET,
+      ticks: 5,
+      seed: 1,
+      inputs: [],
+      marks: [],
+    };
+    const packed = [...parts, { id: 'take-1', kind: 'take', name: 'Held', body: take }] as PackedPart[];
+    const file = join(folder, 'held.zip');
+    writeFileSync(file, zipSync(Object.fromEntries(archiveFiles('Playhouse', packed, new Map()))));
+    const began = performance.now();
+    const { status, err } = await veil('rehearse', file);
+    assert.deepEqual([status, performance.now() - began < 6000], [1, true], way);
+    assert.match(err, new RegExp(`Held: The script .* went wrong.* line ${line}`), `${way}: ${err}`);
+  }
+});

@@ -29,7 +29,7 @@ try {
     const aside = `${folder}.${process.pid}`;
     mkdirSync(aside, { recursive: true });
     await build({
-      entryPoints: [join(root, 'cli/main.ts')],
+      entryPoints: [join(root, 'cli/main.ts'), join(root, 'cli/takeThread.ts')],
       outdir: aside,
       ...{ bundle: true, splitting: true, format: 'esm', platform: 'node', target: 'node20' },
       ...{ packages: 'external', logLevel: 'silent', absWorkingDir: root },

@@ -1,30 +1,16 @@
-import { existsSync, readFileSync } from 'node:fs';
+import { existsSync } from 'node:fs';
 import type { PackedPart } from '#core/handover/archive.ts';
 import { formatNumber } from '#core/numbers/format.ts';
 import { compareMarks, differenceText, keyName, type ExportedTake } from '#core/time/takes.ts';
 import { TICKS_PER_SECOND } from '#core/time/tick.ts';
-import { playTake, type Played } from '#script/playTake.ts';
-import { joinPrelude } from '#script/prelude/joined.ts';
 import { startOf } from '#script/startOf.ts';
 import type { Finding } from '../answer.ts';
 import { needFile, Refusal, textOf, type Command } from '../command.ts';
 import { projectAt } from '../project.ts';
-import { packageRoot } from '../packageRoot.ts';
+import { playInThread } from '../playInThread.ts';
 import { writeFile } from '../outputs.ts';
 
 type PackedTake = Extract<PackedPart, { kind: 'take' }>;
-
-/** What each script begins with, which its own engine reads as text. */
-const preludeText = (): string =>
-  joinPrelude((part) => readFileSync(new URL(`src/script/prelude/${part}.js`, packageRoot()), 'utf8'));
-
-const finish = async (take: PackedTake, parts: readonly PackedPart[]): Promise<Played> => {
-  const work = playTake(take.body, { ...startOf(parts, take.body.set), prelude: preludeText() });
-  for (;;) {
-    const { done, value } = await work.next();
-    if (done) return value;
-  }
-};
 
 export const rehearse: Command = {
   usage: 'rehearse PROJECT [--take NAME] [--values FILE.json] [--force]',
@@ -78,14 +64,14 @@ changed, of one take.
         continue;
       }
       const began = performance.now();
-      const played = await finish(take, parts);
+      const played = await playInThread({ take: take.body, start: startOf(parts, take.body.set) });
       const seconds = take.body.ticks / TICKS_PER_SECOND;
       const factor = seconds / ((performance.now() - began) / 1000);
       if (played.mistake)
         wrong(
           `The script ${played.mistake.name} went wrong${played.mistake.line ? ` in line ${played.mistake.line}` : ''}: ${played.mistake.message}`,
         );
-      const differences = compareMarks(take.body.marks, played.marks);
+      const differences = played.marks.length ? compareMarks(take.body.marks, played.marks) : [];
       for (const each of differences.slice(0, 8)) wrong(differenceText(each, nameOf));
       if (differences.length > 8) wrong(`${differences.length - 8} more numbers differ there.`);
       const same = !differences.length && !played.mistake;

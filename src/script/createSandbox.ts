@@ -24,7 +24,10 @@ import type {
 /** A script may not hold more than this, the engine's own state among it. */
 const MEMORY_BYTES = 64 * 1024 * 1024;
 const PAGE_BYTES = 65_536;
-const STACK_BYTES = 256 * 1024;
+/** The engine's recursion in its own C code uses more of the host's stack than it counts: with 80 KB, the host's ends first. */
+const STACK_BYTES = 64 * 1024;
+/** Brackets, blocks and functions inside each other: the engine's parser recurses over them. */
+const DEEPEST = 400;
 /** One tick, or one start, may not take longer. */
 const DEADLINE_MS = 200;
 /** Reading what a tick left behind may not take longer. */
@@ -51,6 +54,8 @@ export interface SandboxSetup {
   /** What rules and cues drive a parameter to in this tick; null where they do not. */
   readonly drivenTo?: (material: string, parameter: string) => ParameterValue | null;
   readonly seed: number;
+  /** Called with the script that runs, from 0, and the line of the handler or loop it entered; 0 where it has none. */
+  readonly onEnter?: (script: number, line: number) => void;
   /** What `joinPrelude` makes, whose parts each host loads in its own way. */
   readonly prelude: string;
 }
@@ -94,6 +99,10 @@ const nothing = {
   moves: new Map<string, MovedProp>(),
   calls: [],
 } as const;
+const tooDeep = (script: number): ScriptMistake => ({
+  ...{ script, line: 1, column: 1 },
+  message: `This is nested more than ${DEEPEST} levels deep; move inner parts to functions of their own.`,
+});
 const isFinite = (x: unknown): x is number => typeof x === 'number' && Number.isFinite(x);
 
 /** Takes from what a script left only props there are, and places they can have. */
@@ -303,7 +312,9 @@ export const createSandbox = async (setup: SandboxSetup): Promise<Sandbox> => {
       numbered(which, (handle) => ask('forget', handle));
       const marked = markLoops(source);
       all[which] = marked;
+      if (marked.depth > DEEPEST) return finish([tooDeep(which)]);
       going.add(which);
+      setup.onEnter?.(which, 0);
       return finish(
         attempt(() => {
           const code = open + marked.source + CLOSE;
@@ -334,7 +345,7 @@ export const createSandbox = async (setup: SandboxSetup): Promise<Sandbox> => {
 
 const provide = (
   vm: QuickJSContext,
-  { materials, set = EMPTY, placeOf, drivenTo, seed }: SandboxSetup,
+  { materials, set = EMPTY, placeOf, drivenTo, onEnter, seed }: SandboxSetup,
 ): void => {
   const setup = vm.newString(JSON.stringify({ materials, ...set, seed }));
   vm.setProp(vm.global, '__setup', setup);
@@ -356,4 +367,10 @@ const provide = (
   });
   vm.setProp(vm.global, '__under', under);
   under.dispose();
+  const enter = vm.newFunction('__enter', (script, line) => {
+    onEnter?.(vm.getNumber(script), vm.getNumber(line));
+    return vm.undefined;
+  });
+  vm.setProp(vm.global, '__enter', enter);
+  enter.dispose();
 };

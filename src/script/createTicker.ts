@@ -44,7 +44,10 @@ const NOTHING: Driven = {
 
 /** Starts a set's rehearsal. The same start and the same inputs in the same ticks give the same numbers, bit for bit. */
 export const createTicker = async (
-  start: Omit<RehearsalStart, 'scripts'> & { readonly prelude: string },
+  start: Omit<RehearsalStart, 'scripts'> & {
+    readonly prelude: string;
+    readonly onEnter?: (script: number, line: number) => void;
+  },
 ): Promise<Ticker> => {
   for (const [blob, rig] of start.rigs ?? []) arriveRig(blob, rig);
   const set: NonNullable<RehearsalStart['set']> = start.set ?? NO_SET;
@@ -55,6 +58,7 @@ export const createTicker = async (
   const sandbox = await createSandbox({
     ...{ materials: start.materials.map(({ declared: _, others: __, ...each }) => each), seed: start.seed },
     prelude: start.prelude,
+    ...(start.onEnter && { onEnter: start.onEnter }),
     set: {
       props: set.props.map(({ id, name, position, rotation, scale, hidden }) => ({
         ...{ id, name, position, rotation },

@@ -25,7 +25,10 @@ const STRETCH = 120;
  */
 export async function* playTake(
   take: Pick<TakeDocument, 'ticks' | 'inputs' | 'seed'>,
-  start: Omit<RehearsalStart, 'seed'> & { readonly prelude: string },
+  start: Omit<RehearsalStart, 'seed'> & {
+    readonly prelude: string;
+    readonly onEnter?: (script: number, line: number) => void;
+  },
   onTick: (tick: number, ticked: Ticked) => void = () => undefined,
 ): AsyncGenerator<number, Played> {
   const ticker = await createTicker({ ...start, seed: take.seed });

@@ -6,6 +6,7 @@ import type { Rig } from '#core/rigs/rig.ts';
 import type { PlayedSet, RehearsedSet } from '#core/time/remarksOn.ts';
 import type { MovedSet, ParameterWrite } from '#core/time/rehearse.ts';
 import type { MovedProp } from '#core/time/world.ts';
+import type { LastKnown } from './watchEngine.ts';
 
 /** What a script may know of a material. */
 export interface ScriptMaterial {
@@ -123,6 +124,8 @@ export type CuesNow = ReadonlyMap<string, { readonly at: number; readonly moves:
 /** From the script worker to the page. */
 export type FromScriptWorker =
   | { readonly type: 'started' }
+  /** A script is about to run; nothing is heard until it is done. */
+  | ({ readonly type: 'entered' } & LastKnown)
   | { readonly type: 'tape'; readonly tape: Tape | { readonly why: string } }
   | {
       readonly type: 'ticked';

@@ -2,6 +2,7 @@ import { createMarker, keptInput } from '#core/time/takes.ts';
 import { TICKS_PER_SECOND, ticksDue } from '#core/time/tick.ts';
 import { LONGEST_TAKE, MOST_TAKE_INPUTS, type TakeInput } from '#core/document/kinds/take.ts';
 import type { RehearsalInput } from '#core/time/inputs.ts';
+import { reportEntries } from './reportEntries.ts';
 import type { Ticked, Ticker } from './createTicker.ts';
 import type { FromScriptWorker, RehearsalStart, ScriptWrite, Tape, ToScriptWorker } from './protocol.ts';
 
@@ -21,9 +22,14 @@ const isIdle = ({ driven, standing, playing }: Ticked): boolean =>
 /** Runs a rehearsal at the fixed pace, and speaks the worker's protocol. */
 export const runTicks = (
   post: (message: FromScriptWorker) => void,
-  start: (setup: Omit<RehearsalStart, 'scripts'>) => Promise<Ticker>,
+  start: (
+    setup: Omit<RehearsalStart, 'scripts'> & {
+      readonly onEnter: (script: number, line: number) => void;
+    },
+  ) => Promise<Ticker>,
 ) => {
   let ticker: Ticker | null = null;
+  const entries = reportEntries((now) => post({ type: 'entered', ...now }));
   let timer: ReturnType<typeof setInterval> | null = null;
   let began = 0;
   let ticks = 0;
@@ -51,6 +57,7 @@ export const runTicks = (
     const driven = quiet && idle ? null : { ...last.driven, standing: last.standing, playing: last.playing };
     idle = quiet;
     post({ type: 'ticked', tick: ticks, writes, driven, logs });
+    entries.left();
   };
   const record = (result: Ticked): void => {
     if (why !== null) return;
@@ -134,7 +141,7 @@ export const runTicks = (
     next.clear();
     [taped, marker, why, begun, seed] = [[], createMarker(), null, [], message.seed];
     const { materials, set, rigs = [] } = message;
-    const made = await start({ materials, set, rigs, seed });
+    const made = await start({ materials, set, rigs, seed, onEnter: entries.enter });
     if (own !== starts) return made.dispose();
     ticker = made;
     post({ type: 'started' });

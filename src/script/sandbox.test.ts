@@ -113,12 +113,20 @@ test('no way of holding the engine outlives its deadline, in its script or in wh
     ['throw { message: { toString() { for (;;); } } };', /200 ms/],
     ['throw new Proxy({}, { get() { for (;;); } });', /200 ms/],
     ['throw { message: "mine", name: "Error" };', /^mine$/],
-    ['Object.prototype.toJSON = () => { for (;;); }; throw new Error("said");', /^said$/],
+    ['Object.prototype.toJSON = () => { for (;;); }; throw new Error("said");', /not extensible/],
+    ["JSON.parse('['.repeat(200000));", /too deep/],
+    ['let a = []; for (let i = 0; i < 100000; i += 1) a = [a]; JSON.stringify(a);', /too deep/],
+    ['const o = { toString() { return `${o}`; } }; `${o}`;', /too deep/],
+    [`${'('.repeat(5000)}1${')'.repeat(5000)};`, /nested more than 400 levels/],
+    ['Function("for (;;);")();', /cannot make code from text/],
+    ['(async () => 0).constructor("for (;;);")();', /cannot make code from text/],
+    ['eval("1");', /not defined/],
     ['JSON.stringify = () => { for (;;); };', /read-only|not writable|extensible/],
     ['log({ toJSON() { for (;;); } });', /200 ms/],
     ['const f = async () => { for (;;) await null; }; f();', /200 ms|nothing/],
     ['__loop = () => 0;', /read-only|not writable/],
-    ['globalThis.__loop = () => 0; for (;;);', /200 ms/],
+    ['globalThis.__loop = () => 0; for (;;);', /not extensible/],
+    ['for (;;);', /200 ms/],
   ];
   for (const [source, said] of ways) {
     const sandbox = await start();
@@ -127,6 +135,31 @@ test('no way of holding the engine outlives its deadline, in its script or in wh
     assert.match(mistake?.message ?? 'nothing', said, source);
     sandbox.tick([]);
     assert.ok(performance.now() - began < 3000, source);
+    sandbox.dispose();
+  }
+});
+
+test('no script changes what another runs on, and what is frozen still works as it does elsewhere', async () => {
+  for (const hostile of [
+    "Object.defineProperty(Object.prototype, 'logs', { set() {} });",
+    "String.prototype.split = () => 'mine';",
+    'Array.prototype.push = () => 0;',
+    '[][Symbol.iterator]().__proto__.next = () => ({ done: true });',
+    'Promise.prototype.then = () => 0;',
+    'Math.sin = () => 7;',
+    'globalThis.shared = 1;',
+    'Object.setPrototypeOf(Array.prototype, { at: () => 0 });',
+  ]) {
+    const sandbox = await start();
+    assert.equal(sandbox.load(hostile, 0).mistakes.length, 1, hostile);
+    sandbox.load(
+      `class Lamp { toString() { return 'lamp'; } }
+      const own = {}; own.toString = () => 'own'; own.constructor = 3;
+      const e = new Error('a'); e.message = 'b'; e.name = 'Mine';
+      onTick(() => log('a b'.split(' ').join('-'), [...[1, 2]].length, String(new Lamp()), String(own), String(e), Math.sin(0)));`,
+      1,
+    );
+    assert.deepEqual(sandbox.tick([]).logs, ['a-b 2 lamp own Mine: b 0'], hostile);
     sandbox.dispose();
   }
 });
@@ -143,7 +176,7 @@ test('memory is bounded in sum, and an engine that ran out says so', async () =>
 test('forged and rubbish writes are refused; what awaits goes on', async () => {
   const sandbox = await start();
   const forged = sandbox.load(
-    "Object.prototype['x y'] = ['other', 'burn', [1]]; Object.prototype['velvet burn'] = ['velvet', 'burn', [1, 2]]; const c = material('Velvet, house left'); c.speed = 2;",
+    "try { Object.prototype['x y'] = ['other', 'burn', [1]]; } catch {} const c = material('Velvet, house left'); c.speed = 2;",
   );
   assert.deepEqual(forged.writes, [{ material: 'velvet', parameter: 'speed', value: [2] }]);
   const calm = await start();

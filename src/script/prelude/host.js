@@ -3,10 +3,12 @@ const { materials, props, cues, flourishes, seed } = JSON.parse(globalThis.__set
 const nearest = globalThis.__nearest;
 const placeOf = globalThis.__place;
 const underOf = globalThis.__under;
+const enterOf = globalThis.__enter;
 delete globalThis.__setup;
 delete globalThis.__nearest;
 delete globalThis.__place;
 delete globalThis.__under;
+delete globalThis.__enter;
 // Wall-clock time and unseeded chance would make a rehearsal impossible to repeat.
 delete globalThis.Date;
 
@@ -32,10 +34,6 @@ for (const name of Object.getOwnPropertyNames(Array.prototype)) {
     }[name],
   });
 }
-for (const each of [JSON, Reflect, Array.prototype, Map.prototype, Set.prototype, Function.prototype])
-  freeze(each);
-for (const each of [[][Symbol.iterator](), new Map().values(), new Set().values()])
-  freeze(getPrototypeOf(each));
 
 const held = new Set();
 // What is set crosses to the host once a tick, as numbers in these: how many places were set, and which; and what

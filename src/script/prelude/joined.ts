@@ -5,9 +5,19 @@
  * They are told `__setup`, as JSON: { materials: [{ id, name, parameters: [{ name, kind, value }] }], props: [{ id, name,
  * position, rotation, scale, hidden }], cues: [{ id, name, length }], flourishes: [{ id, name }], seed }; `__nearest(name,
  * namesJson)`; `__place(id)`, which gives a point as JSON, or null; and `__under(slot)`, what a cue or a rule drives a
- * parameter to in this tick, as JSON, or null.
+ * parameter to in this tick, as JSON, or null; and `__enter(script, line)`, told where scripts are as they run.
  */
-const PARTS = ['host', 'chance', 'parameters', 'things', 'waiting', 'cues', 'words', 'running'] as const;
+const PARTS = [
+  'host',
+  'chance',
+  'parameters',
+  'things',
+  'waiting',
+  'cues',
+  'words',
+  'running',
+  'frozen',
+] as const;
 export type PreludePart = (typeof PARTS)[number];
 
 /** Joins the parts, which each host loads in its own way. The last of them makes what is handed to the host. */

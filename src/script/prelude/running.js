@@ -35,6 +35,14 @@ const take = () => {
   return text;
 };
 const owners = [];
+let entered = new Set();
+/** Tells the host where a script is, once a tick of each place: whoever ends a script that never returns knows no more. */
+const enter = ({ index }, line) => {
+  const place = `${index} ${line}`;
+  if (entered.has(place)) return;
+  entered.add(place);
+  enterOf(index, line);
+};
 const forget = (index) => {
   const made = { index, failure: null, ended: false };
   silence(made);
@@ -50,6 +58,7 @@ const forget = (index) => {
 const guard = (owner, work) => {
   if (owner.ended || owner.failure) return;
   if (running !== owner.index) [running, loopLine] = [owner.index, 0];
+  enter(owner, 0);
   try {
     work(owner);
   } catch (error) {
@@ -96,6 +105,7 @@ const step = (owner) => {
 };
 const tick = (inputsJson) => {
   loopLine = 0;
+  entered = new Set();
   // What awaits goes on after the handlers, and in their tick.
   if (begun) ticks += 1;
   begun = true;

@@ -107,8 +107,11 @@ const wordsFor = (owner) => {
     __watch: watchFor(owner),
     // Called at the head of every loop with its line, for when one has to be stopped.
     __loop: (line) => {
+      if (loopLine !== line) enter(owner, line);
       loopLine = line;
       running = owner.index;
     },
+    // Called at the head of every handler.
+    __at: (line) => enter(owner, line),
   };
 };

@@ -12,6 +12,7 @@ import type { Layer } from '#core/time/resolveValues.ts';
 import { propsNow } from '#core/time/world.ts';
 import type { CuesNow, FromScriptWorker, ScriptMistake, Tape, ToScriptWorker } from '#script/protocol.ts';
 import { setupOf } from '#script/setupOf.ts';
+import { createEngineWatch, LOOK_MS, stuckMessage } from '#script/watchEngine.ts';
 import { startOf } from '#script/startOf.ts';
 import type { Seen } from '#stage/stage.ts';
 import { bringRigs, missingRigs } from './bringRigs.ts';
@@ -23,9 +24,6 @@ const SEED = 1;
 const MOST_LINES = 500;
 /** Values kept of what is driven, to be seen beside it. */
 const TRACE = 240;
-/** How often the worker is looked after, and for how many looks it may be silent: until its engine stands, and after. */
-const WATCH_MS = 250;
-const MOST_SILENT = { starting: 120, running: 20 } as const;
 
 /** What of a set is moved, to be compared. */
 const told = ({ props, lights, camera }: MovedSet): string =>
@@ -62,8 +60,7 @@ export const createRehearsal = (session: Session) => {
   /** What was told last of what is held by hand, by “material name”. */
   let holds = new Map<string, ParameterValue>();
   let watchdog: ReturnType<typeof setInterval> | undefined;
-  /** Looks since the worker was last heard of, and whether it ever was: on a busy machine its engine takes long to stand. */
-  let [silent, isHeard] = [0, false];
+  let watched = createEngineWatch();
 
   const send = (message: ToScriptWorker) => worker?.postMessage(message);
 
@@ -100,19 +97,12 @@ export const createRehearsal = (session: Session) => {
     }
   };
 
-  /** A worker that is in a loop of its engine's own never answers: it is ended from here. */
+  /** A worker that is in a loop of its engine's own never answers: it is killed, and the rehearsal ends. */
   const watch = () => {
-    if (!running || !worker) return;
-    silent += 1;
-    const most = MOST_SILENT[isHeard ? 'running' : 'starting'];
-    if (silent < most) return;
-    worker.terminate();
-    worker = null;
-    const seconds = (most * WATCH_MS) / 1000;
-    fail({
-      ...{ script: -1, line: 0, column: 0 },
-      message: `The script did not answer for ${seconds} seconds and was ended: something in it goes on without end.`,
-    });
+    const stuck = running && worker ? watched.look() : null;
+    if (!stuck) return;
+    stop();
+    fail({ ...stuck, column: 0, message: stuckMessage(stuck) });
   };
 
   /** What driven numbers stood at lately, by material and name. */
@@ -170,10 +160,10 @@ export const createRehearsal = (session: Session) => {
     followsWalker = asksFor('walker');
     stoodAt = '';
     worker = new Worker(new URL('../../workers/script.worker.ts', import.meta.url), { type: 'module' });
-    [silent, isHeard] = [0, false];
-    watchdog = setInterval(watch, WATCH_MS);
+    watched = createEngineWatch();
+    watchdog = setInterval(watch, LOOK_MS);
     worker.onmessage = ({ data }: MessageEvent<FromScriptWorker>) => {
-      [silent, isHeard] = [0, true];
+      watched.hear(data.type === 'entered' ? data : null);
       receive(data);
     };
     worker.onerror = (event) => {

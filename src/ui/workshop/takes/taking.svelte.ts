@@ -15,9 +15,11 @@ import {
 import { TICKS_PER_SECOND } from '#core/time/tick.ts';
 import type { Played } from '#script/playTake.ts';
 import { bringRigs, missingRigs } from '../bringRigs.ts';
+import type { PlayedScript } from '#script/protocol.ts';
 import { startOf } from '#script/startOf.ts';
+import { createEngineWatch, LOOK_MS, stuckMessage } from '#script/watchEngine.ts';
 import type { Stage } from '#stage/stage.ts';
-import type { FromTakePlayer, ToTakePlayer } from '#workers/take.worker.ts';
+import type { FromTakePlayer, ToTakePlayer } from '#script/answerTake.ts';
 import { downloadBlob } from '../../parts/download.ts';
 import { newId } from '../../parts/newId.ts';
 import { commitDeed } from '../parts/doToPart.ts';
@@ -42,6 +44,7 @@ export const createTaking = (session: Session, rehearsal: Rehearsal) => {
   /** What another take drives in the same ticks. */
   let other = $state.raw<{ readonly id: string; readonly timeline: Timeline } | null>(null);
   let worker: Worker | null = null;
+  let looks: ReturnType<typeof setInterval> | undefined;
   let stage: Stage | null = null;
   /** How far the frames are that are made pictures of; null where none are. */
   let drawn = $state<number | null>(null);
@@ -55,6 +58,7 @@ export const createTaking = (session: Session, rehearsal: Rehearsal) => {
   );
 
   const end = (): void => {
+    clearInterval(looks);
     worker?.terminate();
     worker = null;
     share = null;
@@ -74,20 +78,31 @@ export const createTaking = (session: Session, rehearsal: Rehearsal) => {
     worker = new Worker(new URL('../../../workers/take.worker.ts', import.meta.url), { type: 'module' });
     worker.onmessage = ({ data }: MessageEvent<FromTakePlayer>) => {
       if ('share' in data) share = data.share;
+      else if ('entered' in data) watch.hear(data.entered);
       else {
         end();
         if ('played' in data) onPlayed(data.played);
         else toast.error(data.refused);
       }
     };
+    const watch = createEngineWatch();
+    looks = setInterval(() => {
+      const stuck = watch.look();
+      if (!stuck) return;
+      end();
+      const name = scripts[stuck.script]?.name;
+      toast.error(`${name === undefined ? '' : `${name}: `}${stuckMessage(stuck)}`);
+    }, LOOK_MS);
     worker.onerror = (event) => {
       end();
       toast.error(`The take could not be played: ${event.message}.`);
     };
     const { ticks, inputs, seed } = of.body;
     const mine = worker;
+    let scripts: readonly PlayedScript[] = [];
     const begin = () => {
       const start = startOf(session.parts, of.body.set);
+      ({ scripts } = start);
       mine.postMessage(structuredClone({ take: { ticks, inputs, seed }, start }) satisfies ToTakePlayer);
     };
     const set = session.part(of.body.set);
