@@ -74,8 +74,8 @@ A set plays up to eight scripts, in JavaScript, in an engine of their own: with 
 same keys, clicks and places in the same ticks give the same numbers, bit for bit. Each tick goes: the set's rules, its cues,
 then the scripts in their order, over both; a value that is held by hand lies over all. A script reads what is driven beneath
 it until a script sets it: of two that set a value the later one counts. Each has names of its own; they share the chance of
-\`random\`, unless they ask for a stream by name. A script that goes wrong is told of by its name and line and ended; the
-others go on.
+\`random\`, unless they ask for a stream by name. A script that throws is stopped, with its name and line; the others keep
+running. One that does not return within about 1.5 s is killed, and the rehearsal ends.
 
 | word | how | what |
 | --- | --- | --- |
@@ -83,6 +83,9 @@ ${SCRIPT_WORDS.map(({ name, call, does }) => `| \`${name}\` | \`${call}\` | ${do
 
 Functions that are \`async\` are coroutines: what they await goes on in the tick it is ready in. What goes wrong in one is told
 with its line, as everything else is. At most 4096 things wait at once; one tick lasts at most 200 ms.
+
+Scripts share one engine, so its built-in objects are frozen: nothing can be added to \`Array.prototype\` or \`globalThis\`. There
+is no \`eval\` and no \`Function\` from text. Functions may call each other about 350 levels deep.
 
 \`\`\`js
 const sheet = material('Thunder steel');

@@ -46,7 +46,7 @@
   import TopBar from './TopBar.svelte';
 
   const session = sessionHere();
-  const rehearsal = createRehearsal(session);
+  const rehearsal = createRehearsal(session, (sentence) => toast.error(sentence));
   const pictures = createPictures();
   const pins = watchPins(session);
   const sweeping = createSweeping(session, pins);

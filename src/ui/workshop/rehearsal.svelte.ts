@@ -30,7 +30,7 @@ const told = ({ props, lights, camera }: MovedSet): string =>
   JSON.stringify([[...props], [...lights], camera]);
 
 /** Runs the project's script against the stage. Nothing it does is authored; stopping puts everything back. */
-export const createRehearsal = (session: Session) => {
+export const createRehearsal = (session: Session, say: (sentence: string) => void = () => undefined) => {
   let running = $state(false);
   let tick = $state(0);
   let logs = $state.raw<readonly string[]>([]);
@@ -102,7 +102,10 @@ export const createRehearsal = (session: Session) => {
     const stuck = running && worker ? watched.look() : null;
     if (!stuck) return;
     stop();
-    fail({ ...stuck, column: 0, message: stuckMessage(stuck) });
+    const message = stuckMessage(stuck);
+    fail({ ...stuck, column: 0, message });
+    const script = session.part(scripts[stuck.script] ?? '');
+    say(script ? `${script.name}: ${message}` : message);
   };
 
   /** What driven numbers stood at lately, by material and name. */

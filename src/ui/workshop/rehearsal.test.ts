@@ -25,7 +25,7 @@ class Engine {
 }
 const nothing = (): void => undefined;
 const session = {
-  ...{ parts: [], played: [], stage: null },
+  ...{ parts: [], played: [], stage: null, part: () => undefined },
   values: { clear: nothing, drive: nothing, put: nothing, driven: new Map() },
 } as unknown as Session;
 

@@ -65,9 +65,9 @@
             merge: 'script',
             patches: [{ op: 'replace', path: ['source'], value: text }],
           });
-          // While rehearsing, a changed script takes the old one's place once typing pauses.
+          // Once typing pauses, what was wrong is forgotten, and a rehearsal goes on with the changed script.
           clearTimeout(swap);
-          swap = setTimeout(() => rehearsal.running && rehearsal.swap(part.id, text), 500);
+          swap = setTimeout(() => rehearsal.swap(part.id, text), 500);
         }),
       ],
     });
