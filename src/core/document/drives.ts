@@ -23,7 +23,12 @@ const drive = object({
   ),
   shape: optional(told(oneOf(WAVES), 'Of a wave.')),
   period: optional(told(number, 'Of a wave, seconds.')),
-  phase: optional(told(number, 'Of a wave, a share of its period.')),
+  phase: optional(
+    told(
+      number,
+      'Of a wave, the share of its period added to its start: the wave is read at time ÷ period + phase. At 0 a sine and a triangle begin at their least value, a square at its greatest, a saw at its least.',
+    ),
+  ),
   stiffness: optional(told(number, 'Of a spring, a second squared, above 0.')),
   damping: optional(told(number, 'Of a spring, a second, from 0.')),
   limit: optional(told(number, 'Of a spring: how far it gives way at most.')),

@@ -114,7 +114,7 @@ export const combineNormals = operator({
   },
   flow: 'base',
   formula:
-    'pack(normalize(method(n, mix(flat, d, amount)))); mix: mix(n, d, amount); add: n + (amount·d.xy, |amount|·d.z)',
+    'pack(normalize(method(n, mix(flat, d, amount)))); mix: mix(n, d, amount); add: n + (amount·d.xy, |amount|·d.z); unitHeight: (n.xy + d.xy, mix(n.z, 1, saturate(|amount|)))',
   source: 'C. Barré-Brisebois and S. Hill, Blending in Detail, 2012',
   synonyms: ['normal blend', 'detail normal', 'reoriented', 'whiteout', 'partial derivative', 'overlay'],
   example: 'combineNormals(vec3(0.6, 0.5, 0.9), vec3(0.5, 0.6, 0.9), 1.0, whiteout)',

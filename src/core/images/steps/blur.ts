@@ -10,10 +10,18 @@ export const blur = declareStep({
   arguments: {
     radius: {
       ...{ kind: 'number', start: 3, least: 0, most: 256, unit: 'px' },
-      about: 'A Gaussian’s standard deviation, or how far a box reaches.',
+      about:
+        'Gaussian: the standard deviation σ. Box: pixels to each side, the last one in part, so it is 2·radius + 1 wide.',
     },
     by: { kind: 'choice', start: 'gaussian', options: ['gaussian', 'box'], about: 'What weighs them.' },
-    times: { kind: 'number', start: 1, least: 1, most: 8, whole: true, about: 'How often it is done.' },
+    times: {
+      kind: 'number',
+      start: 1,
+      least: 1,
+      most: 8,
+      whole: true,
+      about: 'How often it is done: σ grows by the square root of this, a box’s reach in proportion.',
+    },
   },
   reach: (given) => {
     const radius = given.pixels('radius');

@@ -37,16 +37,24 @@ const acrossEdge = planeFormula({ planes: 3, told: 1 }, ({ planes, told: [twice]
 
 export const distance = declareStep({
   name: 'distance',
-  summary: 'How far the nearest place is where it is at least so much: 1 there, 0 as far as it reaches.',
+  summary: 'Distance to the edge between lighter and darker pixels, in pixels over `reach`, held to 0–1.',
   from: 'P. Felzenszwalb and D. Huttenlocher, Distance Transforms of Sampled Functions, 2012',
   arguments: {
-    edge: { kind: 'number', start: 0.5, least: 0, most: 1, about: 'From here on it is inside.' },
-    reach: { kind: 'number', start: 32, least: 0.5, most: 2048, unit: 'px', about: 'How far it falls off.' },
+    edge: { kind: 'number', start: 0.5, least: 0, most: 1, about: 'Pixels at least this light are inside.' },
+    reach: {
+      kind: 'number',
+      start: 32,
+      least: 0.5,
+      most: 2048,
+      unit: 'px',
+      about: 'The distance at which it has gone from 0 to 1.',
+    },
     side: {
       kind: 'choice',
       start: 'outside',
       options: ['outside', 'inside', 'both'],
-      about: 'Both is 0.5 at the edge.',
+      about:
+        'Outside: 1 inside, falling to 0 at `reach` outside it. Inside: 0 outside, rising to 1 at `reach` inside it. Both: 0.5 at the edge, 1 at `reach` inside, 0 at `reach` outside.',
     },
   },
   make: (image, given, { wraps }) => {

@@ -14,7 +14,7 @@ const withoutSlow = pixelFormula({ pictures: 2, told: 4 }, ({ pictures, told }) 
 
 export const evenOut = declareStep({
   name: 'evenOut',
-  summary: 'Takes slow light and shade out: what is left after a wide blur, about the mean.',
+  summary: 'Takes slow light and shade out: x − amount · (blur of x − mean of x), each channel by itself.',
   arguments: {
     radius: {
       kind: 'number',
@@ -22,7 +22,7 @@ export const evenOut = declareStep({
       least: 1,
       most: 512,
       unit: 'px',
-      about: 'What is slower than this goes.',
+      about: 'The blur’s standard deviation σ: variations wider than this are removed.',
     },
     amount: { kind: 'number', start: 1, least: 0, most: 1, about: 'How much of it goes.' },
   },

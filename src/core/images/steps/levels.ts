@@ -10,12 +10,17 @@ const linearHeld = tone(2, (x, [black, width]) => held(over(minus(x, black!), wi
 
 export const levels = declareStep({
   name: 'levels',
-  summary: 'What is black comes to 0, what is white to 1, and the middle where gamma takes it.',
+  summary: 'Stretches values: t = (x − black) ÷ (white − black), then t to the power of 1 ÷ gamma.',
   arguments: {
     black: { kind: 'number', start: 0, least: -4, most: 4, about: 'Comes to 0.' },
     white: { kind: 'number', start: 1, least: -4, most: 4, about: 'Comes to 1.' },
     gamma: { kind: 'number', start: 1, least: 0.05, most: 8, about: 'Above 1 the middle becomes lighter.' },
-    hold: { kind: 'flag', start: true, about: 'Nothing leaves 0–1.' },
+    hold: {
+      kind: 'flag',
+      start: true,
+      about:
+        'Clamps t to 0–1. Off, values beyond black and white stay beyond 0–1: sign(t)·|t| to the power of 1 ÷ gamma.',
+    },
   },
   reach: () => 0,
   make: (image, given) => {
