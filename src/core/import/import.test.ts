@@ -209,3 +209,27 @@ test('names that are kept by GLSL, WGSL or an operator are changed on the way in
   );
   assert.ok(programOf(document).program);
 });
+
+test('names that ES 3.00 took are free in a source of ES 1.00, and a mistake behind them keeps its place', () => {
+  const source = (end: string, version = '') => `${version}precision mediump float;
+varying vec2 vUv;
+float round(float x) { return floor(x + 0.25); }
+float inverse(float inverse) { return round(inverse * 4.0) / 4.0; }
+float roundOwn;
+void main() { gl_FragColor = vec4(round(0.8), round(0.7), inverse(vUv.x), 1.0);${end} }`;
+  const { document, problems } = importGlsl(source(''));
+  assert.deepEqual(problems, []);
+  const { program } = programOf(document!);
+  const value = valuesOf(program!, document!, 'baseColor');
+  // By hand: floor(0.8 + 0.25) = 1, floor(0.7 + 0.25) = 0, and of x = 0 floor(0.25) / 4 = 0.
+  assert.deepEqual([value[0], value[16], value[32]], [1, 0, 0]);
+  const twice = ' float twice(float a) { return round(a); } float twice(float b) { return b; }';
+  const wrong = importGlsl(source('') + twice);
+  const plain = (source('') + twice).replaceAll('round(', 'rownd(').replaceAll('inverse(', 'invers_(');
+  assert.deepEqual(wrong.problems, importGlsl(plain).problems);
+  assert.equal(wrong.problems.length, 1);
+  assert.match(
+    importGlsl(source('', '#version 300 es\n')).problems[0]!.message,
+    /round is one of GLSL’s own/,
+  );
+});

@@ -118,7 +118,7 @@ export const importFragment = (
 ): ImportedShader => {
   const mentions = mentionsIn(text, module);
   // What was declared ahead comes after all that it calls.
-  const helpers = [...functions.keys()].filter((each) => each !== main);
+  const helpers = [...functions.keys()].filter((each) => each.name !== main.name);
   const read = new Set(module.functions.flatMap((each) => [...mentions.get(each)!]));
   for (const each of module.globals)
     if (!each.qualifiers.includes('uniform') && !isVarying(each))

@@ -5,6 +5,7 @@ import { SourceError } from '../language/mistake.ts';
 import type { Module } from '../language/glsl/syntax.ts';
 import { placeInText, type TextPlace } from '../language/placeInText.ts';
 import { LONGEST_CODE } from '../document/score.ts';
+import { freeOldNames } from './freeOldNames.ts';
 import { importFragment, type ImportedShader } from './importFragment.ts';
 import { straightShader } from './importStraight.ts';
 import { ImportRefusal, refuseImport } from './refuseImport.ts';
@@ -73,10 +74,16 @@ export const importGlsl = (source: string, chosen: Readonly<Record<string, strin
   const { text, placeIn } = settled;
   const { module, mistake } = parseModule(text);
   if (!module) return problem(source, mistake.message, placeIn(mistake).from);
+  const freed = freeOldNames(source, text, module);
+  const renamed = freed && parseModule(freed.text).module;
   try {
-    return { ...importModule(text, module, chosen), problems: [] };
+    const made =
+      freed && renamed ? importModule(freed.text, renamed, chosen) : importModule(text, module, chosen);
+    return { ...made, problems: [] };
   } catch (error) {
-    if (error instanceof ImportRefusal) return problem(source, error.message, placeIn(error.at).from);
-    throw error;
+    if (!(error instanceof ImportRefusal)) throw error;
+    const before = freed?.placeBefore ?? ((at: number): number => at);
+    const at = { from: before(error.at.from), to: before(error.at.to) };
+    return problem(source, error.message, placeIn(at).from);
   }
 };
