@@ -69,7 +69,7 @@ export const sceneOf = (
   }) as PartOf<'script'>;
   return {
     ...{ subjects: [subject], set, shaders: [part] },
-    materials: [made ? { ...material, body: { ...material.body, made: { tile: 'tex' } } } : material],
+    materials: [made ? { ...material, body: { ...material.body, made: { [texture.id]: 'tex' } } } : material],
     textures: made
       ? [newPart('texture', 'tex', 'Ripples', { ...TEXTURE, ...made }) as PartOf<'texture'>]
       : [],

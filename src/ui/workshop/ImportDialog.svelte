@@ -79,7 +79,7 @@
     <Dialog.Overlay class="fixed inset-0 z-40 bg-black/30" />
     <Dialog.Content
       class="popup fixed top-1/2 left-1/2 flex h-[80vh] w-[60rem] max-w-[94vw] -translate-1/2 flex-col p-5"
-      onkeydown={(event) => event.stopPropagation()}
+      onkeydown={(event) => event.key !== 'Escape' && event.stopPropagation()}
     >
       <Dialog.Title class="text-[15px] font-semibold">Import GLSL</Dialog.Title>
       <Dialog.Description class="mt-1 mb-3 text-second"

@@ -114,7 +114,7 @@
     <Dialog.Overlay class="fixed inset-0 z-40 bg-black/30" />
     <Dialog.Content
       class="popup fixed top-1/2 left-1/2 w-[25rem] -translate-1/2 p-5"
-      onkeydown={(event) => event.stopPropagation()}
+      onkeydown={(event) => event.key !== 'Escape' && event.stopPropagation()}
     >
       <Dialog.Title class="text-[15px] font-semibold"
         >{draft.isNew

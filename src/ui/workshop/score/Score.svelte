@@ -128,7 +128,11 @@
     {#if session.score}
       <Strands {session} score={session.score} {pictures} {pins} {checking} {onexpose} {oncode} {onfold} />
     {:else}
-      <p class="p-4 text-second">This project has no shader yet.</p>
+      <p class="p-4 text-second">
+        {session.parts.some(({ kind }) => kind === 'shader')
+          ? 'No material is left to show a shader with. Open a shader in the list of parts, and make a material for it there.'
+          : 'This project has no shader yet. Begin one in the list of parts.'}
+      </p>
     {/if}
   </Tabs.Content>
   <Tabs.Content value="stage" class="min-h-0 flex-1 overflow-auto">
