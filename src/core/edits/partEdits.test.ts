@@ -4,7 +4,7 @@ import { playhouse } from '#demo/playhouse.ts';
 import { setsOf, type Part, type PartOf } from '../document/project.ts';
 import { scriptsPlayed } from '../document/scriptsPlayed.ts';
 import { renameThing, scriptsSharedBy } from './renameThing.ts';
-import { changeParts, type PartChange } from './changeParts.ts';
+import { changeParts, partOfChange, type PartChange } from './changeParts.ts';
 import {
   beginPart,
   copyOfPart,
@@ -111,6 +111,7 @@ test('a thing’s new name is followed in scripts; one that plays in another set
   const after = (how: 'rename' | 'copy') => {
     const changes = renameThing(all, rename, how, () => 'new');
     assert.ok(typeof changes !== 'string', String(changes));
+    assert.equal(new Set(changes.map(partOfChange)).size, changes.length, 'one change a part');
     const now = changeParts(new Map(all.map((each) => [each.id, each])), changes).parts;
     return ['loft', 'pit'].map((id) => {
       const { body } = now.get(id) as PartOf<'stage'>;

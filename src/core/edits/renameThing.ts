@@ -60,7 +60,7 @@ export const renameThing = (
   newId: () => string,
 ): readonly PartChange[] | string => {
   const { word, from, to, edit } = rename;
-  const changes: PartChange[] = [{ op: 'change', id: edit.part, patches: edit.patches }];
+  const changes: PartChange[] = [];
   const played = followers(parts, rename);
   const elsewhere = new Map(played.flatMap(({ others }) => others.map((each) => [each.id, each] as const)));
   if (shared === 'rename')
@@ -72,6 +72,7 @@ export const renameThing = (
       changes.push({ op: 'change', id: set.id, patches });
     }
   const copies = new Map<string, string>();
+  const scriptsOf = ({ body }: PartOf<'stage'>) => scriptsPlayed(parts, body).map(({ id }) => id);
   for (const { script, source, others } of played) {
     if (shared === 'copy' && others.length) {
       const id = `script-${newId()}`;
@@ -84,10 +85,15 @@ export const renameThing = (
         patches: [{ op: 'replace', path: ['source'], value: source }],
       });
   }
-  if (copies.size) {
-    const { own } = played[0]!;
-    const ids = scriptsPlayed(parts, own.body).map(({ id }) => copies.get(id) ?? id);
-    changes.push({ op: 'change', id: own.id, patches: playScripts(own, ids).patches });
-  }
-  return changes;
+  const own = played[0]?.own;
+  const plays =
+    own && copies.size
+      ? playScripts(
+          own,
+          scriptsOf(own).map((id) => copies.get(id) ?? id),
+        ).patches
+      : [];
+  // One change a part: the server takes each from the revision it has. The set comes last, so that undo takes a copied
+  // script out of it before it deletes the script.
+  return [...changes, { op: 'change', id: edit.part, patches: [...edit.patches, ...plays] }];
 };
