@@ -92,9 +92,17 @@ export const createRehearsal = (session: Session, say: (sentence: string) => voi
         taped = null;
         return;
       case 'failed':
+        if (message.mistake.script < 0) return endWith(message.mistake.message);
         fail(message.mistake);
         addLogs(message.logs);
     }
+  };
+
+  /** Ends the rehearsal for a reason of the engine's own. */
+  const endWith = (message: string): void => {
+    stop();
+    fail({ script: -1, message, line: 0, column: 0 });
+    say(message);
   };
 
   /** A worker that is in a loop of its engine's own never answers: it is killed, and the rehearsal ends. */
@@ -170,8 +178,13 @@ export const createRehearsal = (session: Session, say: (sentence: string) => voi
       receive(data);
     };
     worker.onerror = (event) => {
-      const message = `The script engine stopped: ${event.message}.`;
-      fail({ script: -1, message, line: 0, column: 0 });
+      // A file that did not arrive has no message.
+      const why = (event as Partial<ErrorEvent>).message;
+      endWith(
+        why
+          ? `The script engine stopped: ${why}.`
+          : 'The script engine could not be loaded: the server does not answer. Try again when it is back.',
+      );
     };
     const begin = () => {
       const from = startOf(session.parts, session.stage?.id ?? null);

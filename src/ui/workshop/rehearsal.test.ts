@@ -8,6 +8,7 @@ import type { Session } from './state/session.svelte.ts';
 class Engine {
   static last: Engine;
   onmessage: ((event: { data: FromScriptWorker }) => void) | null = null;
+  onerror: ((event: { message?: string }) => void) | null = null;
   isEnded = false;
   constructor() {
     Engine.last = this;
@@ -59,6 +60,17 @@ test('an engine that takes long to stand is waited for; one that ran and falls s
     assert.equal(Engine.last.isEnded, true);
     assert.match(rehearsal.mistakes.get('')!.message, /within 30 seconds/);
     rehearsal.stop();
+    // One that cannot be loaded ends the rehearsal, and says why.
+    const said: string[] = [];
+    const other = createRehearsal(session, (sentence) => said.push(sentence));
+    other.start();
+    Engine.last.onerror!({});
+    assert.deepEqual([other.running, Engine.last.isEnded], [false, true]);
+    assert.match(said.join(), /could not be loaded: the server does not answer/);
+    other.start();
+    const mistake = { script: -1, line: 0, column: 0, message: 'The script engine could not start: gone.' };
+    Engine.last.onmessage!({ data: { type: 'failed', mistake, logs: [] } });
+    assert.deepEqual([other.running, said.length], [false, 2]);
   } finally {
     mock.timers.reset();
     globalThis.Worker = real;
