@@ -4,7 +4,6 @@ import { broughtFor } from '../meshes/makeMesh.ts';
 import { createDigest } from '../numbers/digest.ts';
 import { motifsIn } from './motif.ts';
 import type { Parameter } from './shader.ts';
-import { byName } from './valueKeys.ts';
 import type { Part, PartOf } from './project.ts';
 
 /** A part without the revision that a server counts. */
@@ -13,8 +12,10 @@ type Parts = ReadonlyMap<string, Known>;
 
 /** What of a part tells what it shows: not what is promised, answered or kept of it beside. */
 const telling = (part: Part, parameters: readonly Parameter[]): unknown => {
-  // By name: what was baked before values were stored by id is still what it says.
-  const named = <T>(kept: Readonly<Record<string, T>> | undefined) => kept && byName(kept, parameters);
+  // By name and as they are ordered: what was baked before values were stored by id has the same digest.
+  const names = new Map(parameters.map(({ id, name }) => [id, name]));
+  const named = (kept: Readonly<Record<string, unknown>> | undefined) =>
+    kept && Object.fromEntries(Object.entries(kept).map(([id, each]) => [names.get(id) ?? id, each]));
   switch (part.kind) {
     case 'shader':
       return [part.body.parameters, part.body.strands, part.body.surface];

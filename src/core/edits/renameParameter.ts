@@ -28,7 +28,7 @@ const renamedTake = (take: TakeDocument, materials: ReadonlySet<string>, before:
         }
       : mark,
   );
-  const isSame = [inputs, marks].flat().every((each, i) => each === [take.inputs, take.marks].flat()[i]);
+  const isSame = first < 0 && inputs.every((each, i) => each === take.inputs[i]);
   return isSame ? null : { inputs, marks };
 };
 

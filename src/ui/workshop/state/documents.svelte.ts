@@ -84,6 +84,8 @@ export const createDocuments = (
   /** Parts that are being changed as a whole, until the server has done it. */
   let busy: ReadonlySet<string> | null = null;
   let onItsWay: Promise<unknown> = Promise.resolve();
+  /** How often parts were changed as a whole. */
+  let commits = 0;
   /**
    * Does something once nothing is being changed as a whole: what is worked out there and committed at once is of what
    * then stands, and is not refused because the last change was still being saved.
@@ -124,6 +126,7 @@ export const createDocuments = (
   const commitNow = async (label: string | null, changes: readonly PartChange[]): Promise<void> => {
     if (busy) throw new Error('The last change is still being saved; try again in a moment.');
     const ids = changes.map(partOfChange);
+    commits += 1;
     busy = new Set(ids);
     onItsWay = saver.alone(ids, async () => {
       const { parts: made, back } = changeParts(parts, changes);
@@ -255,7 +258,9 @@ export const createDocuments = (
    * @returns the names of the parts that are another now
    */
   const catchUp = async (): Promise<readonly string[]> => {
-    const isStill = () => !busy && !saver.isRunning;
+    // What was added here since would look as if it were deleted elsewhere.
+    const began = commits;
+    const isStill = () => !busy && !saver.isRunning && commits === began;
     const newest = isStill() ? await read.revisions() : null;
     if (!newest || !isStill()) return [];
     const names: string[] = [];

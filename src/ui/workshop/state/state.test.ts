@@ -368,3 +368,40 @@ test('a compiler that stops is started again with everything, and says so where 
   assert.equal(starts, 4);
   assert.match(here.told.at(-1)!, /ran out of memory\. Reload the page/);
 });
+
+test('what was saved elsewhere is taken over and can be undone; what was added or changed here meanwhile stays', async () => {
+  let tell = (_: Readonly<Record<string, number>>): void => undefined;
+  const theirs = { ...project.parts.find(({ id }) => id === 'left')!, revision: 9 } as PartOf<'material'>;
+  const body = { ...theirs.body, values: { burn: [0.9] } };
+  const documents = createDocuments(
+    project,
+    { changed: () => undefined, removed: () => undefined, refused: () => undefined },
+    {
+      tab: 'here',
+      send: (_project, _deed, changes) => Promise.resolve(changes.map(() => 1)),
+      read: {
+        revisions: () => new Promise((resolve) => (tell = resolve)),
+        part: (id) => Promise.resolve(id === 'left' ? { ...theirs, body } : null),
+        revision: () => Promise.resolve(null),
+      },
+    },
+  );
+  opened.push(() => documents.saver.close());
+  const known = Object.fromEntries(project.parts.map(({ id, revision }) => [id, revision]));
+  const left = () => (documents.parts.get('left')!.body as typeof body).values;
+  const looking = documents.catchUp();
+  tell({ ...known, left: 9 });
+  assert.deepEqual([await looking, left()], [[theirs.name], { burn: [0.9] }]);
+  documents.undo();
+  assert.deepEqual(left(), theirs.body.values);
+  // Changed here now: it is merged as it is saved, not taken over.
+  const again = documents.catchUp();
+  tell({ ...known, left: 10 });
+  assert.deepEqual([await again, left()], [[], theirs.body.values]);
+  // A part that is added while the server answers is not one that was deleted elsewhere.
+  const late = documents.catchUp();
+  const part = newPart('script', 'new', 'New', { format: 'wicked-veil/script', version: 1, source: '' });
+  await documents.commit('Add', [{ op: 'add', part }]);
+  tell({ ...known, left: 10 });
+  assert.deepEqual([await late, documents.parts.has('new')], [[], true]);
+});
