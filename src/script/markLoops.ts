@@ -1,9 +1,11 @@
 import { parser } from '@lezer/javascript';
 
+const LEFT = /^(Binary|Member|Call)Expression$/;
+
 /** A script whose loops can be found again when one has to be stopped. */
 export interface Marked {
   readonly source: string;
-  /** How deep its syntax tree is. */
+  /** How deep its syntax tree is, without chains such as `a + b + c` and `a.b().c()`, which parsers read in a loop. */
   readonly depth: number;
   /** Brings a line and column of the marked source back to the author's. Both count from 1. */
   readonly columnAt: (line: number, column: number) => number;
@@ -20,9 +22,9 @@ export const markLoops = (source: string): Marked => {
   let [depth, deepest] = [0, 0];
   const lineOf = (at: number): number => source.slice(0, at).split('\n').length;
   parser.parse(source).iterate({
-    leave: () => void (depth -= 1),
+    leave: ({ type }) => void (depth -= LEFT.test(type.name) ? 0 : 1),
     enter: ({ type, node, from, to }) => {
-      depth += 1;
+      depth += LEFT.test(type.name) ? 0 : 1;
       deepest = Math.max(deepest, depth);
       if (type.isError) broken = true;
       if (type.name === 'ExpressionStatement') {

@@ -139,6 +139,16 @@ test('no way of holding the engine outlives its deadline, in its script or in wh
   }
 });
 
+test('long chains are not deep: sums of a thousand terms, chained calls and a long list of cases', async () => {
+  const sandbox = await start();
+  const sum = Array.from({ length: 1000 }, (_, i) => i).join(' + ');
+  const { logs, mistakes } = sandbox.load(
+    `log(${sum}); log('a'${".concat('b')".repeat(600)}.length); log([${'[1],'.repeat(2000)}].length);`,
+  );
+  assert.deepEqual([logs, mistakes], [['499500', '601', '2000'], []]);
+  sandbox.dispose();
+});
+
 test('no script changes what another runs on, and what is frozen still works as it does elsewhere', async () => {
   for (const hostile of [
     "Object.defineProperty(Object.prototype, 'logs', { set() {} });",
