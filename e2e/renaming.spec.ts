@@ -84,3 +84,30 @@ test('where a script plays in another set with a prop of the old name, renaming 
   expect((await partOf(page, 'scrim')).body.props[0]!.name).toBe('Planks');
   expect((await partOf(page, 'curtain')).body.source).toBe("const boards = prop('Planks');");
 });
+
+test('a draft that an older version left in the browser stores values by name, and is saved by id', async ({
+  page,
+}) => {
+  await openCurtain(page);
+  const { name, revision, body } = await partOf(page, 'velvet-house-left');
+  const old = {
+    ...body,
+    version: 1,
+    values: { burn: [0.31] },
+    presets: [],
+    pictures: {},
+    made: {},
+    sampling: {},
+  };
+  const draft = { id: 'velvet-house-left', kind: 'material', name, revision, body: old, tab: 'gone' };
+  const key = `wicked-veil.draft.${await playhouseId(page)}.gone.velvet-house-left`;
+  await page.evaluate(([at, text]) => localStorage.setItem(at!, text!), [key, JSON.stringify(draft)]);
+  await page.reload();
+  await expect.poll(() => figure(parameter(page, 'burn'))).toBe(0.31);
+  await saved(page);
+  const kept = (await partOf(page, 'velvet-house-left')).body as unknown as {
+    values: object;
+    version: number;
+  };
+  expect([kept.version, kept.values]).toEqual([2, { 'p-burn': [0.31] }]);
+});

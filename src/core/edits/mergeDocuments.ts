@@ -34,7 +34,8 @@ const at = (fields: Fields, key: string): Value => (Object.hasOwn(fields, key) ?
 
 /** The order of the items that both sides have: that of the side that moved them; null where both did, each otherwise. */
 const orderOf = (base: readonly string[], mine: readonly string[], theirs: readonly string[]) => {
-  const common = new Set(base.filter((id) => mine.includes(id) && theirs.includes(id)));
+  const [own, other] = [new Set(mine), new Set(theirs)];
+  const common = new Set(base.filter((id) => own.has(id) && other.has(id)));
   const [was, here, there] = [base, mine, theirs].map((ids) => ids.filter((id) => common.has(id)).join('\n'));
   if (here === was || here === there) return { leading: theirs, added: mine };
   return there === was ? { leading: mine, added: theirs } : null;
@@ -62,13 +63,22 @@ export const mergeDocuments = <T>(base: T, mine: T, theirs: T): Merged<T> => {
       conflicts.push(path);
       return there;
     }
-    const ids = [...order.leading];
     // What only the other side added goes after the item it was put behind.
-    order.added.forEach((id, i) => {
-      if (ids.includes(id)) return;
-      const behind = order.added.slice(0, i).findLast((each) => ids.includes(each));
-      ids.splice(behind === undefined ? 0 : ids.indexOf(behind) + 1, 0, id);
-    });
+    const leading = new Set(order.leading);
+    const behind = new Map<string | null, string[]>();
+    let last: string | null = null;
+    for (const id of order.added) {
+      if (leading.has(id)) last = id;
+      else {
+        const row = behind.get(last) ?? [];
+        row.push(id);
+        behind.set(last, row);
+      }
+    }
+    const ids = [null, ...order.leading].flatMap((id) => [
+      ...(id === null ? [] : [id]),
+      ...(behind.get(id) ?? []),
+    ]);
     return ids.flatMap((id) => {
       const item = merge(
         before.get(id) ?? NONE,

@@ -12,7 +12,7 @@ import type { Layer } from '#core/time/resolveValues.ts';
 import { propsNow } from '#core/time/world.ts';
 import type { CuesNow, FromScriptWorker, ScriptMistake, Tape, ToScriptWorker } from '#script/protocol.ts';
 import { setupOf } from '#script/setupOf.ts';
-import { createEngineWatch, LOOK_MS, stuckMessage } from '#script/watchEngine.ts';
+import { createEngineWatch, LOOK_MS, stuckMessage, type LastKnown } from '#script/watchEngine.ts';
 import { startOf } from '#script/startOf.ts';
 import type { Seen } from '#stage/stage.ts';
 import { bringRigs, missingRigs } from './bringRigs.ts';
@@ -99,21 +99,17 @@ export const createRehearsal = (session: Session, say: (sentence: string) => voi
   };
 
   /** Ends the rehearsal for a reason of the engine's own. */
-  const endWith = (message: string): void => {
+  const endWith = (message: string, { script, line }: LastKnown = { script: -1, line: 0 }): void => {
     stop();
-    fail({ script: -1, message, line: 0, column: 0 });
-    say(message);
+    fail({ script, line, column: 0, message });
+    const part = session.part(scripts[script] ?? '');
+    say(part ? `${part.name}: ${message}` : message);
   };
 
   /** A worker that is in a loop of its engine's own never answers: it is killed, and the rehearsal ends. */
   const watch = () => {
     const stuck = running && worker ? watched.look() : null;
-    if (!stuck) return;
-    stop();
-    const message = stuckMessage(stuck);
-    fail({ ...stuck, column: 0, message });
-    const script = session.part(scripts[stuck.script] ?? '');
-    say(script ? `${script.name}: ${message}` : message);
+    if (stuck) endWith(stuckMessage(stuck), stuck);
   };
 
   /** What driven numbers stood at lately, by material and name. */

@@ -14,6 +14,7 @@ import {
 import type { Library } from '#core/document/motif.ts';
 import { newPart, type Part, type PartBodies, type PartKind, type Project } from '#core/document/project.ts';
 import { parsePart } from '#core/document/parsePart.ts';
+import { withBoundMaterials } from '#core/document/valueKeys.ts';
 import { newId } from '../../parts/newId.ts';
 import { dropDraft, readDrafts, type Draft } from './drafts.ts';
 import { isSameDocument } from './openProject.ts';
@@ -296,7 +297,9 @@ export const createDocuments = (
     const isOpen = await openTabs();
     for (const draft of readDrafts(project.id)) {
       if (isOpen(draft.tab)) continue;
-      const { document } = parsePart(draft.kind, draft.body, { strict: false });
+      const read = parsePart(draft.kind, draft.body, { strict: false }).document;
+      // A draft of an older version may store values by name.
+      const document = read && withBoundMaterials([{ ...draft, body: read }, ...parts.values()])[0]!.body;
       const theirs = parts.get(draft.id);
       if (!document || (theirs && theirs.kind !== draft.kind)) continue;
       if (!theirs) {
