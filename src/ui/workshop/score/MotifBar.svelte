@@ -21,7 +21,7 @@
   };
 </script>
 
-<div class="ml-auto flex items-center gap-2">
+<div class="ml-auto flex min-w-0 items-center gap-2 whitespace-nowrap">
   {#if open}
     <span class="text-second">motif</span>
     {#if naming === null}
@@ -44,7 +44,7 @@
         }}
       />
     {/if}
-    <span class="text-third" title={users.join(', ')}
+    <span class="truncate text-third" title={users.join(', ')}
       >{users.length
         ? `used by ${users.slice(0, 2).join(', ')}${users.length > 2 ? ` and ${users.length - 2} more` : ''}`
         : 'not used yet'}</span

@@ -110,8 +110,11 @@
           onchange={(event) => session.setCosts(event.currentTarget.checked)}
         /> Costs</label
       >
-      <button class="ml-4 text-second hover:text-ink" onclick={onimport}>Import GLSL</button>
-      <button class="ml-4 text-second hover:text-ink" onclick={() => newStrand(session)}>Add strand</button>
+      <button class="ml-4 whitespace-nowrap text-second hover:text-ink" onclick={onimport}>Import GLSL</button
+      >
+      <button class="ml-4 whitespace-nowrap text-second hover:text-ink" onclick={() => newStrand(session)}
+        >Add strand</button
+      >
     {:else if tab === 'stage'}
       <SetBar {session} {bringing} {onbring} />
     {:else if tab === 'cues'}
